@@ -1,0 +1,78 @@
+/** Polylines and polygons in a part's layout. Points are [x, y] mm. */
+import { distance2, type Vec2 } from './vec';
+
+export const isClosed = (path: readonly Vec2[]) => path.length > 2 && distance2(path[0], path[path.length - 1]) < 1e-6;
+
+/** Length along a polyline, mm. */
+export function pathLength(path: readonly Vec2[]): number {
+	let length = 0;
+	for (let i = 1; i < path.length; i++) length += distance2(path[i - 1], path[i]);
+	return length;
+}
+
+/** The point `station` mm along the path; the ends are not passed. */
+export function pointAt(path: readonly Vec2[], station: number): Vec2 {
+	let left = station;
+	for (let i = 1; i < path.length; i++) {
+		const step = distance2(path[i - 1], path[i]);
+		if (left <= step || i === path.length - 1) {
+			const f = step > 0 ? Math.min(1, Math.max(0, left / step)) : 0;
+			return [path[i - 1][0] + f * (path[i][0] - path[i - 1][0]), path[i - 1][1] + f * (path[i][1] - path[i - 1][1])];
+		}
+		left -= step;
+	}
+	return path[0];
+}
+
+/** Signed area, positive when the ring runs anticlockwise, mm2. */
+export function ringArea(ring: readonly Vec2[]): number {
+	let twice = 0;
+	for (let i = 0; i < ring.length; i++) {
+		const [x0, y0] = ring[i];
+		const [x1, y1] = ring[(i + 1) % ring.length];
+		twice += x0 * y1 - x1 * y0;
+	}
+	return twice / 2;
+}
+
+/** Even-odd test; points on the edge may fall either way. */
+export function isInside(point: Vec2, ring: readonly Vec2[]): boolean {
+	let inside = false;
+	for (let i = 0, j = ring.length - 1; i < ring.length; j = i++) {
+		const [xi, yi] = ring[i];
+		const [xj, yj] = ring[j];
+		if (yi > point[1] !== yj > point[1] && point[0] < ((xj - xi) * (point[1] - yi)) / (yj - yi) + xi) inside = !inside;
+	}
+	return inside;
+}
+
+/** Distance from a point to a segment, mm. */
+export function segmentDistance(p: Vec2, a: Vec2, b: Vec2): number {
+	const dx = b[0] - a[0];
+	const dy = b[1] - a[1];
+	const l2 = dx * dx + dy * dy;
+	const f = l2 > 0 ? Math.min(1, Math.max(0, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / l2)) : 0;
+	return Math.hypot(p[0] - a[0] - f * dx, p[1] - a[1] - f * dy);
+}
+
+/** True where two segments cross at a point interior to both. */
+export function segmentsCross(a: Vec2, b: Vec2, c: Vec2, d: Vec2): boolean {
+	const side = (p: Vec2, q: Vec2, r: Vec2) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);
+	const eps = 1e-9 * (distance2(a, b) + distance2(c, d)) ** 2;
+	const d1 = side(a, b, c);
+	const d2 = side(a, b, d);
+	const d3 = side(c, d, a);
+	const d4 = side(c, d, b);
+	return ((d1 > eps && d2 < -eps) || (d1 < -eps && d2 > eps)) && ((d3 > eps && d4 < -eps) || (d3 < -eps && d4 > eps));
+}
+
+/** True where a closed ring crosses itself. */
+export function selfCrosses(ring: readonly Vec2[]): boolean {
+	const n = ring.length;
+	for (let i = 0; i < n; i++)
+		for (let j = i + 2; j < n; j++) {
+			if (i === 0 && j === n - 1) continue;
+			if (segmentsCross(ring[i], ring[(i + 1) % n], ring[j], ring[(j + 1) % n])) return true;
+		}
+	return false;
+}

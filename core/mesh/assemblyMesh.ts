@@ -1,0 +1,188 @@
+/** The whole piece as one shell mesh: every part meshed and formed, with seam node pairs found. */
+import { isClosed, pathLength, pointAt } from '../geometry/polyline';
+import type { Vec2 } from '../geometry/vec';
+import type { Joint, Part, PlanDocument } from '../plan/schema';
+import { flatMesh, type FlatMesh } from './flatMesh';
+import { form } from './fold';
+import { seamMesh, type SeamMesh } from './seamMesh';
+
+/** Above this many nodes the linear method is refused; 6 freedoms a node. */
+export const NODE_LIMIT = 10_000;
+/** Chosen so that a piece of ordinary size comes to about 8,000 freedoms. */
+const TARGET_NODES = 1250;
+
+export interface PartMesh {
+	part: Part;
+	/** first node and first triangle in the assembly */
+	node0: number;
+	tri0: number;
+	flat: FlatMesh;
+	panelCount: number;
+}
+
+export interface AssemblyMesh {
+	sizeMm: number;
+	nodeCount: number;
+	/** 3 per node, mm */
+	xyz: Float64Array;
+	/** 3 per triangle */
+	tri: Int32Array;
+	/** part index of each triangle */
+	triPart: Int32Array;
+	/** panel of each triangle within its part */
+	triPanel: Int32Array;
+	parts: PartMesh[];
+	seams: SeamMesh[];
+	/** nodes of strongback lines, by hold-down id */
+	lines: Map<string, Int32Array>;
+	/** nodes of supports, by hold-down id */
+	spots: Map<string, number>;
+}
+
+export const layoutBox = (outline: readonly Vec2[]) => {
+	const xs = outline.map((p) => p[0]);
+	const ys = outline.map((p) => p[1]);
+	return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) };
+};
+
+export const basePoint = (part: Part): Vec2 => {
+	if (part.base) return part.base;
+	const b = layoutBox(part.outline);
+	return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2];
+};
+
+/** Triangle side for a plan, mm: asked for, or from the area, never coarser than a third of the smallest part. */
+export function meshSize(plan: PlanDocument): number {
+	if (plan.meshSizeMm) return plan.meshSizeMm;
+	let area = 0;
+	let smallest = Infinity;
+	for (const part of plan.parts) {
+		const b = layoutBox(part.outline);
+		area += (b.x1 - b.x0) * (b.y1 - b.y0);
+		smallest = Math.min(smallest, b.x1 - b.x0, b.y1 - b.y0);
+	}
+	return Math.max(2, Math.min(Math.sqrt(area / TARGET_NODES), smallest / 3));
+}
+
+/** Stations along a seam: both sides' corners, with the gaps between divided to about `size`. Shares of the length, 0 to 1. */
+export function seamStations(joint: Joint, size: number): number[] {
+	const corners = new Set<number>([0, 1]);
+	for (const side of [joint.a, joint.b]) {
+		const total = pathLength(side.path);
+		let at = 0;
+		for (let i = 1; i < side.path.length - 1; i++) {
+			at += Math.hypot(side.path[i][0] - side.path[i - 1][0], side.path[i][1] - side.path[i - 1][1]);
+			corners.add(at / total);
+		}
+	}
+	const length = pathLength(joint.a.path);
+	const sorted = [...corners].sort((p, q) => p - q).filter((s, i, list) => i === 0 || (s - list[i - 1]) * length > 0.5);
+	sorted[sorted.length - 1] = 1;
+	const out = [0];
+	for (let i = 1; i < sorted.length; i++) {
+		const n = Math.max(1, Math.round(((sorted[i] - sorted[i - 1]) * length) / size));
+		for (let q = 1; q <= n; q++) out.push(q === n ? sorted[i] : sorted[i - 1] + ((sorted[i] - sorted[i - 1]) * q) / n);
+	}
+	return out;
+}
+
+/** @throws RangeError in the planner's words where a part cannot be meshed or the model would be too large */
+export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
+	const sizeMm = meshSize(plan);
+	const stations = new Map(plan.joints.map((j) => [j.id, seamStations(j, sizeMm)]));
+	const parts: PartMesh[] = [];
+	const xyzs: Float64Array[] = [];
+	const tris: number[] = [];
+	const triPart: number[] = [];
+	const triPanel: number[] = [];
+	const lines = new Map<string, Int32Array>();
+	const spots = new Map<string, number>();
+	let nodeCount = 0;
+	const linePoints = (path: readonly Vec2[], shares: readonly number[]) => {
+		const length = pathLength(path);
+		return shares.map((f) => pointAt(path, f * length));
+	};
+	plan.parts.forEach((part, index) => {
+		const hardLines: Vec2[][] = [];
+		for (const joint of plan.joints)
+			for (const side of [joint.a, joint.b]) if (side.part === part.id) hardLines.push(linePoints(side.path, stations.get(joint.id)!));
+		const own = plan.holdDowns.filter((h) => 'part' in h && h.part === part.id);
+		const backs = own.flatMap((h) => (h.kind === 'strongback' ? [{ id: h.id, points: linePoints(h.path, evenShares(pathLength(h.path), h.pitchMm)) }] : []));
+		hardLines.push(...backs.map((b) => b.points));
+		const supports = own.flatMap((h) => (h.kind === 'support' ? [h] : []));
+		const flat = flatMesh(part.outline, part.holes, part.bends.map((b) => [b.from, b.to]), hardLines, supports.map((s) => s.at), sizeMm);
+		const n = flat.xy.length / 2;
+		if (n === 0) throw new RangeError(`Part “${part.name}” came out with no triangles: check its outline`);
+		if (nodeCount + n > NODE_LIMIT)
+			throw new RangeError(`This piece needs more than ${NODE_LIMIT} mesh nodes at a mesh size of ${sizeMm.toFixed(1)} mm: set a mesh size of about ${(sizeMm * 1.5).toFixed(0)} mm or more`);
+		const formed = form(flat, part.bends, part.roll, part.frame, basePoint(part));
+		for (const b of backs) lines.set(b.id, Int32Array.from(b.points, (p) => flat.nodeAt(p) + nodeCount));
+		for (const s of supports) spots.set(s.id, flat.nodeAt(s.at) + nodeCount);
+		parts.push({ part, node0: nodeCount, tri0: tris.length / 3, flat, panelCount: formed.panelCount });
+		for (const k of flat.tri) tris.push(k + nodeCount);
+		for (const p of formed.panel) {
+			triPart.push(index);
+			triPanel.push(p);
+		}
+		xyzs.push(formed.xyz);
+		nodeCount += n;
+	});
+	const xyz = new Float64Array(3 * nodeCount);
+	parts.forEach((p, i) => xyz.set(xyzs[i], 3 * p.node0));
+	const mesh: AssemblyMesh = {
+		sizeMm,
+		nodeCount,
+		xyz,
+		tri: Int32Array.from(tris),
+		triPart: Int32Array.from(triPart),
+		triPanel: Int32Array.from(triPanel),
+		parts,
+		seams: [],
+		lines,
+		spots
+	};
+	for (const joint of plan.joints) {
+		const shares = stations.get(joint.id)!;
+		const closed = isClosed(joint.a.path) && isClosed(joint.b.path);
+		const nodes = (side: Joint['a']) => {
+			const part = parts.find((p) => p.part.id === side.part)!;
+			return Int32Array.from(linePoints(side.path, shares), (p) => part.flat.nodeAt(p) + part.node0);
+		};
+		mesh.seams.push(seamMesh(joint, shares, nodes(joint.a), nodes(joint.b), closed, mesh));
+	}
+	return mesh;
+}
+
+const evenShares = (length: number, pitch: number) => {
+	const n = Math.max(1, Math.round(length / pitch));
+	return Array.from({ length: n + 1 }, (_, i) => i / n);
+};
+
+/** A point of a part in terms of the mesh: three nodes and their weights. */
+export interface MeshPoint {
+	nodes: [number, number, number];
+	weights: [number, number, number];
+}
+
+/** Finds the triangle that holds a layout point; a point just outside takes the nearest triangle. @throws RangeError beyond half a triangle */
+export function locate(mesh: AssemblyMesh, partId: string, at: Vec2): MeshPoint {
+	const p = mesh.parts.find((q) => q.part.id === partId);
+	if (!p) throw new RangeError(`Part “${partId}” is not in this plan`);
+	const { xy, tri } = p.flat;
+	let best: MeshPoint | undefined;
+	let worst = -Infinity;
+	for (let e = 0; e < tri.length; e += 3) {
+		const [a, b, c] = [tri[e], tri[e + 1], tri[e + 2]];
+		const det = (xy[2 * b] - xy[2 * a]) * (xy[2 * c + 1] - xy[2 * a + 1]) - (xy[2 * c] - xy[2 * a]) * (xy[2 * b + 1] - xy[2 * a + 1]);
+		const wb = ((at[0] - xy[2 * a]) * (xy[2 * c + 1] - xy[2 * a + 1]) - (xy[2 * c] - xy[2 * a]) * (at[1] - xy[2 * a + 1])) / det;
+		const wc = ((xy[2 * b] - xy[2 * a]) * (at[1] - xy[2 * a + 1]) - (at[0] - xy[2 * a]) * (xy[2 * b + 1] - xy[2 * a + 1])) / det;
+		const low = Math.min(wb, wc, 1 - wb - wc);
+		if (low > worst) {
+			worst = low;
+			best = { nodes: [a + p.node0, b + p.node0, c + p.node0], weights: [1 - wb - wc, wb, wc] };
+			if (low >= 0) break;
+		}
+	}
+	if (!best || worst < -0.5) throw new RangeError(`Point [${at.map((v) => v.toFixed(1)).join(', ')}] is not on part “${p.part.name}”`);
+	return best;
+}

@@ -1,0 +1,352 @@
+/**
+ * The plan document: everything a forecast needs, written so that no family is needed to make one.
+ * Lengths mm, angles degrees, temperatures °C. `layout` coordinates are a part's formed sizes laid flat about sharp
+ * mid-surface corners; the cut blank differs from it by the bend deduction (see families/blank.ts).
+ */
+import 'reflect-metadata';
+import { Type } from 'class-transformer';
+import { ArrayMaxSize, IsArray, IsIn, ValidateNested } from 'class-validator';
+import type { Vec2, Vec3 } from '../geometry/vec';
+import { Flag, Id, Ids, Int, ListOf, Maybe, Name, Note, Num, One, OneOf, Parameters, Path, Point2, Point3, Rings } from './validators';
+import {
+	CONTACTS,
+	FAMILIES,
+	FEATURE_KINDS,
+	HOLD_DOWN_KINDS,
+	JOINT_TYPES,
+	PENETRATIONS,
+	POSTURES,
+	WELD_SIDES,
+	type Contact,
+	type FamilyKind,
+	type FeatureKind,
+	type JointType,
+	type Penetration,
+	type Posture,
+	type WeldSide
+} from './words';
+
+export const PLAN_VERSION = 1;
+
+/** Where a part's layout plane lies in the assembly. `x` and `y` are directions; `y` is squared to `x`. */
+export class Frame {
+	@Point3() origin: Vec3 = [0, 0, 0];
+	@Point3() x: Vec3 = [1, 0, 0];
+	@Point3() y: Vec3 = [0, 1, 0];
+}
+
+/** A fold along a line of the layout. A positive angle raises the far panel towards the part's front (its +normal). */
+export class Bend {
+	@Id() id!: string;
+	@Point2() from!: Vec2;
+	@Point2() to!: Vec2;
+	@Num(-175, 175) angleDeg!: number;
+	@Num(0, 500) insideRadiusMm!: number;
+}
+
+/** Rolls the layout about an axis: `x` bends the layout's x into the hoop. The front is the outside. */
+export class Roll {
+	@OneOf(['x', 'y']) hoop!: 'x' | 'y';
+	@Num(1, 20_000) radiusMm!: number;
+}
+
+export class Part {
+	@Id() id!: string;
+	@Name() name!: string;
+	@Name(40) material!: string;
+	@Num(0.3, 12) thicknessMm!: number;
+	@Path(3) outline!: Vec2[];
+	@Rings() holes: Vec2[][] = [];
+	@ListOf(() => Bend, 60) bends: Bend[] = [];
+	@Maybe() @One(() => Roll) roll?: Roll;
+	/** A point of the panel that stays in the frame's plane; the middle of the layout when absent. */
+	@Maybe() @Point2() base?: Vec2;
+	@One(() => Frame) frame!: Frame;
+	@Maybe() @Name(40) heatNumber?: string;
+	@Maybe() @OneOf(['x', 'y', 'none']) grain?: 'x' | 'y' | 'none';
+}
+
+export class NamedPoint {
+	@Id() id!: string;
+	@Name() name!: string;
+	@Id() part!: string;
+	@Point2() at!: Vec2;
+}
+
+/** One sheet's side of a joint: the seam's line on that part, from the datum end. */
+export class SeamSide {
+	@Id() part!: string;
+	@Path(2, 500) path!: Vec2[];
+}
+
+/** Totals for the seam, measured or computed elsewhere; they replace the closed forms. */
+export class ResponseOverride {
+	@Maybe() @Num(0, 5_000_000) tendonForceN?: number;
+	@Maybe() @Num(-20, 20) transverseShrinkageMm?: number;
+	@Maybe() @Num(-1, 1) angularChangeRad?: number;
+}
+
+export class Joint {
+	@Id() id!: string;
+	@Name() name!: string;
+	@OneOf(JOINT_TYPES) type!: JointType;
+	@One(() => SeamSide) a!: SeamSide;
+	@One(() => SeamSide) b!: SeamSide;
+	/** Root gap, mm. */
+	@Num(0, 10) gapMm: number = 0;
+	@Flag() gapMeasured: boolean = false;
+	/** Over-angle set before welding so that it pulls true, degrees; against the expected angular change. */
+	@Num(-30, 30) presetDeg: number = 0;
+	@OneOf(PENETRATIONS) penetration: Penetration = 'full';
+	@Flag() filler: boolean = false;
+	/** Leg or throat asked for, mm. */
+	@Maybe() @Num(0.3, 20) weldSizeMm?: number;
+	/** Butt, lap, tee: side of part A's normal. Corner: front is the outside of the corner. */
+	@OneOf(WELD_SIDES) weldSide: WeldSide = 'front';
+	@Id() settings!: string;
+	@Maybe() @One(() => ResponseOverride) response?: ResponseOverride;
+}
+
+/** From and to a step: `start`, `after-tacks`, `before-run:ID` / `after-run:ID`, `when-cold`, `stays`. */
+export class Life {
+	@Name(80) on: string = 'start';
+	@Name(80) off: string = 'when-cold';
+}
+
+export class HoldDown {
+	@Id() id!: string;
+	@Name() name!: string;
+	@OneOf(HOLD_DOWN_KINDS) kind!: 'bar' | 'clamp' | 'support' | 'strongback';
+	@One(() => Life) life!: Life;
+}
+
+/** Backing bar behind a seam: takes heat. To hold the sheet down as well, add clamps. */
+export class Bar extends HoldDown {
+	declare kind: 'bar';
+	@Id() joint!: string;
+	@Num(0, 20_000) fromMm!: number;
+	@Num(0, 20_000) toMm!: number;
+	@OneOf(['copper', 'aluminium', 'brass']) material!: 'copper' | 'aluminium' | 'brass';
+	@Num(2, 500) widthMm!: number;
+	@Num(1, 200) thicknessMm!: number;
+	@OneOf(CONTACTS) contact!: Contact;
+}
+
+/** A clamp at a station of a seam: holds both sheets there, as they then lie. */
+export class Clamp extends HoldDown {
+	declare kind: 'clamp';
+	@Id() joint!: string;
+	@Num(0, 20_000) stationMm!: number;
+	@OneOf(['normal', 'all']) holds!: 'normal' | 'all';
+	@Num(1, 1e7) stiffnessNPerMm!: number;
+}
+
+/** A bench support under a point of a part (it holds both ways in the linear method). */
+export class Support extends HoldDown {
+	declare kind: 'support';
+	@Id() part!: string;
+	@Point2() at!: Vec2;
+	@OneOf(['normal', 'all']) holds!: 'normal' | 'all';
+	@Num(1, 1e7) stiffnessNPerMm!: number;
+}
+
+/** A stiff member fixed along a line of a part. Second moments about its own centroid, `iOutMm4` for bending out of the sheet. */
+export class Strongback extends HoldDown {
+	declare kind: 'strongback';
+	@Id() part!: string;
+	@Path(2, 50) path!: Vec2[];
+	@Num(1, 1e6) areaMm2!: number;
+	@Num(1, 1e10) iOutMm4!: number;
+	@Num(1, 1e10) iInMm4!: number;
+	@Num(1, 1e10) torsionMm4!: number;
+	@Num(1000, 1e6) eModulusMPa!: number;
+	/** Height of its centroid above the mid-surface, towards the front, mm. */
+	@Num(-500, 500) offsetMm: number = 0;
+	/** Distance between the places where it is fixed, mm. */
+	@Num(5, 5000) pitchMm: number = 50;
+}
+
+export class WeldSettings {
+	@Id() id!: string;
+	@Name() name!: string;
+	@OneOf(['TIG', 'MIG', 'MMA']) process: 'TIG' | 'MIG' | 'MMA' = 'TIG';
+	@OneOf(['steady', 'pulsed']) current: 'steady' | 'pulsed' = 'steady';
+	/** Steady current, or the peak of a pulsed one, A. */
+	@Num(1, 500) ampsA!: number;
+	@Maybe() @Num(1, 500) backgroundA?: number;
+	@Maybe() @Num(0.1, 5000) pulsesPerSecond?: number;
+	@Maybe() @Num(0.05, 0.95) onFraction?: number;
+	/** Arc volts; estimated from the current when absent. */
+	@Maybe() @Num(5, 60) volts?: number;
+	@Num(0.1, 50) speedMmPerS!: number;
+	@Maybe() @Name(40) fillerGrade?: string;
+	@Maybe() @Num(0.3, 6) fillerMm?: number;
+	@Name(60) gas: string = 'Argon';
+	@Num(0, 60) gasLPerMin: number = 8;
+	@Maybe() @Num(0, 60) postFlowS?: number;
+	@Maybe() @Num(0, 60) purgeLPerMin?: number;
+}
+
+export class Tack {
+	@Id() id!: string;
+	@Id() joint!: string;
+	@Num(0, 50_000) stationMm!: number;
+	@Num(1, 60) lengthMm!: number;
+	/** 1 locates, 2 closes up. */
+	@Int(1, 2) stage: number = 1;
+	@Flag() fusionOnly: boolean = true;
+}
+
+/** One length of weld laid without stopping, from `fromMm` to `toMm`: the direction is in the order of the two. */
+export class Run {
+	@Id() id!: string;
+	@Id() joint!: string;
+	@Num(0, 50_000) fromMm!: number;
+	@Num(0, 50_000) toMm!: number;
+	@Int(1, 9) pass: number = 1;
+	@Maybe() @Id() settings?: string;
+	@Maybe() @Num(0, 36_000) waitBeforeS?: number;
+}
+
+/** What is allowed: an upper value for a form error, or nominal with plus and minus. */
+export class Tolerance {
+	@Num(0, 1000) upper!: number;
+	@Maybe() @Num(-1000, 0) lower?: number;
+	/** "typed", or the standard and class it came from. */
+	@Name(60) source: string = 'typed';
+}
+
+export class Feature {
+	@Id() id!: string;
+	@Name() name!: string;
+	@OneOf(FEATURE_KINDS) kind!: FeatureKind;
+	@One(() => Tolerance) tolerance!: Tolerance;
+}
+/** Flatness over a grid of points on one panel: `nx` by `ny` from `at`, spread over `size`. */
+export class Flatness extends Feature {
+	declare kind: 'flatness';
+	@Id() part!: string;
+	@Point2() at!: Vec2;
+	@Point2() size!: Vec2;
+	@Int(2, 9) nx!: number;
+	@Int(2, 9) ny!: number;
+}
+/** Straightness of a line on a part, over `n` points. */
+export class Straightness extends Feature {
+	declare kind: 'straightness';
+	@Id() part!: string;
+	@Path(2, 50) path!: Vec2[];
+	@Int(3, 25) n: number = 9;
+}
+/** Distance between two named points. */
+export class Length extends Feature {
+	declare kind: 'length';
+	@Ids(2, 2) points!: string[];
+}
+/** Difference of the two diagonals of four named corners, in order round the opening. */
+export class Squareness extends Feature {
+	declare kind: 'squareness';
+	@Ids(4, 4) points!: string[];
+}
+/** Angle between two faces, each by three named points; degrees. */
+export class Angle extends Feature {
+	declare kind: 'angle';
+	@Ids(3, 3) faceA!: string[];
+	@Ids(3, 3) faceB!: string[];
+}
+/** Height of the fourth corner over the plane of the other three. */
+export class Twist extends Feature {
+	declare kind: 'twist';
+	@Ids(4, 4) points!: string[];
+}
+
+export class Probe {
+	@Id() id!: string;
+	@Name() name!: string;
+	@Id() part!: string;
+	@Point2() at!: Vec2;
+}
+
+/** 3-2-1: origin fixed, the second point gives the axis, the third the plane; named points. */
+export class Datum {
+	@Id() origin!: string;
+	@Id() axis!: string;
+	@Id() plane!: string;
+}
+
+export class PrepCheck {
+	@Id() id!: string;
+	@Name(200) text!: string;
+}
+
+export class FitUp {
+	/** The one true starting corner: a seam and which end of it. */
+	@Maybe() @Id() trueJoint?: string;
+	@Maybe() @OneOf(['datum', 'far']) trueEnd?: 'datum' | 'far';
+	@ListOf(() => PrepCheck, 40) checks: PrepCheck[] = [];
+}
+
+export class Family {
+	@OneOf(FAMILIES) kind!: FamilyKind;
+	@Parameters() parameters!: Record<string, number | string | boolean | number[]>;
+}
+
+/** Mean values a user added for a sheet metal of their own. */
+export class ResponsePair {
+	@Num(1e-6, 1e-4) alpha!: number;
+	@Num(1e-4, 1e-1) rhoC!: number;
+	@Num(1e-4, 1) lambda!: number;
+	@Num(200, 3500) meltC!: number;
+}
+export class OwnMaterial {
+	@Id() id!: string;
+	@Name() name!: string;
+	@OneOf(['austenitic', 'carbon-steel', 'aluminium']) group!: 'austenitic' | 'carbon-steel' | 'aluminium';
+	@OneOf(['stainless', 'carbon-steel', 'aluminium']) gaugeTable!: 'stainless' | 'carbon-steel' | 'aluminium';
+	@Num(1000, 1e6) eModulus!: number;
+	@Num(0, 0.49) poisson!: number;
+	@Num(5, 3000) proofStrength!: number;
+	@Num(500, 25_000) density!: number;
+	@Num(1e-4, 1) conductivity!: number;
+	@One(() => ResponsePair) responsePair!: ResponsePair;
+	@Name(300) source!: string;
+}
+
+/** class-transformer picks the subclass by `kind`; `each` entry is then checked with its own fields. */
+const byKind = (base: new () => object, kinds: Record<string, new () => object>): PropertyDecorator => (target, key) => {
+	IsArray({ message: 'must be a list' })(target, key);
+	ArrayMaxSize(400, { message: 'must hold at most 400' })(target, key);
+	ValidateNested({ each: true, message: 'must be a list of objects' })(target, key);
+	Type(() => base, {
+		keepDiscriminatorProperty: true,
+		discriminator: { property: 'kind', subTypes: Object.entries(kinds).map(([name, value]) => ({ name, value })) }
+	})(target, key);
+};
+
+export type AnyHoldDown = Bar | Clamp | Support | Strongback;
+export type AnyFeature = Flatness | Straightness | Length | Squareness | Angle | Twist;
+
+export class PlanDocument {
+	@IsIn(['sarta-plan'], { message: 'must be sarta-plan' }) format: 'sarta-plan' = 'sarta-plan' as const;
+	@IsIn([PLAN_VERSION], { message: `must be ${PLAN_VERSION}` }) version: 1 = 1 as const;
+	@Maybe() @One(() => Family) family?: Family;
+	@ListOf(() => OwnMaterial, 20) materials: OwnMaterial[] = [];
+	@ListOf(() => Part, 60, 1) parts!: Part[];
+	@ListOf(() => NamedPoint, 400) points: NamedPoint[] = [];
+	@ListOf(() => Joint, 120) joints!: Joint[];
+	@byKind(HoldDown, { bar: Bar, clamp: Clamp, support: Support, strongback: Strongback }) holdDowns: AnyHoldDown[] = [];
+	@ListOf(() => WeldSettings, 40) settings!: WeldSettings[];
+	@ListOf(() => Tack, 2000) tacks: Tack[] = [];
+	@ListOf(() => Run, 1000) runs: Run[] = [];
+	@byKind(Feature, { flatness: Flatness, straightness: Straightness, length: Length, squareness: Squareness, angle: Angle, twist: Twist })
+	features: AnyFeature[] = [];
+	@ListOf(() => Probe, 200) probes: Probe[] = [];
+	@Maybe() @One(() => Datum) datum?: Datum;
+	@OneOf(POSTURES) posture: Posture = 'three-points';
+	@One(() => FitUp) fitUp!: FitUp;
+	@Num(20, 600) interpassLimitC: number = 150;
+	@Num(-20, 60) ambientC: number = 20;
+	/** Target side of a shell triangle, mm; chosen from the piece's area when absent. */
+	@Maybe() @Num(1, 500) meshSizeMm?: number;
+	@Maybe() @Note() notes?: string;
+}

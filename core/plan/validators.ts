@@ -1,0 +1,140 @@
+/** Field rules shared by every stored document, each with a message that says what is allowed. */
+import 'reflect-metadata';
+import { Type } from 'class-transformer';
+import {
+	ArrayMaxSize,
+	ArrayMinSize,
+	IsArray,
+	IsBoolean,
+	IsIn,
+	IsInt,
+	IsNumber,
+	IsOptional,
+	IsString,
+	Matches,
+	Max,
+	MaxLength,
+	Min,
+	MinLength,
+	ValidateBy,
+	ValidateNested,
+	type ValidationOptions
+} from 'class-validator';
+
+type Decorator = PropertyDecorator;
+const all =
+	(...decorators: Decorator[]): Decorator =>
+	(target, key) =>
+		decorators.forEach((d) => d(target, key));
+
+const finite = (v: unknown): v is number => typeof v === 'number' && Number.isFinite(v);
+
+/** A finite number in a closed range. */
+export const Num = (min: number, max: number): Decorator =>
+	all(
+		IsNumber({ allowNaN: false, allowInfinity: false }, { message: `must be a number from ${min} to ${max}` }),
+		Min(min, { message: `must be at least ${min}` }),
+		Max(max, { message: `must be at most ${max}` })
+	);
+/** A whole number in a closed range. */
+export const Int = (min: number, max: number): Decorator =>
+	all(IsInt({ message: `must be a whole number from ${min} to ${max}` }), Min(min, { message: `must be at least ${min}` }), Max(max, { message: `must be at most ${max}` }));
+/** A name a person typed: 1 to `max` characters, no control characters or angle brackets. */
+export const Name = (max = 80): Decorator =>
+	all(
+		IsString({ message: 'must be text' }),
+		MinLength(1, { message: 'must not be empty' }),
+		MaxLength(max, { message: `must be at most ${max} characters` }),
+		// eslint-disable-next-line no-control-regex
+		Matches(/^[^<>\u0000-\u001f\u007f]*$/, { message: 'must be plain text without < > or control characters' })
+	);
+/** Longer free text; line breaks allowed. */
+export const Note = (max = 2000): Decorator =>
+	all(
+		IsString({ message: 'must be text' }),
+		MaxLength(max, { message: `must be at most ${max} characters` }),
+		// eslint-disable-next-line no-control-regex
+		Matches(/^[^<>\u0000-\u0008\u000b-\u001f\u007f]*$/, { message: 'must be plain text without < > or control characters' })
+	);
+/** An identifier inside a document. */
+export const Id = (): Decorator =>
+	all(
+		IsString({ message: 'must be text' }),
+		Matches(/^[A-Za-z0-9][A-Za-z0-9._-]{0,59}$/, { message: 'must be 1 to 60 letters, digits, dots, dashes or underscores, beginning with a letter or digit' })
+	);
+export const OneOf = (values: readonly unknown[]): Decorator => IsIn([...values], { message: `must be one of: ${values.join(', ')}` });
+export const Flag = (): Decorator => IsBoolean({ message: 'must be true or false' });
+export const Maybe = (): Decorator => IsOptional();
+
+/** A list of nested documents. */
+export const ListOf = (type: () => new () => object, max: number, min = 0): Decorator =>
+	all(
+		IsArray({ message: 'must be a list' }),
+		ArrayMinSize(min, { message: `must hold at least ${min}` }),
+		ArrayMaxSize(max, { message: `must hold at most ${max}` }),
+		ValidateNested({ each: true, message: 'must be a list of objects' }),
+		Type(type)
+	);
+/** One nested document. */
+export const One = (type: () => new () => object): Decorator => all(ValidateNested({ message: 'must be an object' }), Type(type));
+/** A list of identifiers. */
+export const Ids = (min: number, max: number): Decorator =>
+	all(
+		IsArray({ message: 'must be a list' }),
+		ArrayMinSize(min, { message: `must hold at least ${min}` }),
+		ArrayMaxSize(max, { message: `must hold at most ${max}` }),
+		IsString({ each: true, message: 'must be a list of names' })
+	);
+
+/** The largest coordinate a part may have, mm. */
+export const COORDINATE_LIMIT = 20_000;
+const isVector = (v: unknown, n: number) => Array.isArray(v) && v.length === n && v.every((x) => finite(x) && Math.abs(x) <= COORDINATE_LIMIT);
+const isPath = (v: unknown, min: number, max: number) => Array.isArray(v) && v.length >= min && v.length <= max && v.every((p) => isVector(p, 2));
+
+/** [x, y] mm in a part's layout. */
+export const Point2 = (options?: ValidationOptions): Decorator =>
+	ValidateBy(
+		{ name: 'isPoint2', validator: { validate: (v) => isVector(v, 2), defaultMessage: () => `must be [x, y] in mm, each within ±${COORDINATE_LIMIT}` } },
+		options
+	);
+/** [x, y, z] mm, or a direction. */
+export const Point3 = (options?: ValidationOptions): Decorator =>
+	ValidateBy(
+		{ name: 'isPoint3', validator: { validate: (v) => isVector(v, 3), defaultMessage: () => `must be [x, y, z] in mm, each within ±${COORDINATE_LIMIT}` } },
+		options
+	);
+/** A list of [x, y] points. */
+export const Path = (min: number, max = 2000): Decorator =>
+	ValidateBy({
+		name: 'isPath',
+		constraints: [min, max],
+		validator: { validate: (v) => isPath(v, min, max), defaultMessage: () => `must be a list of ${min} to ${max} points [x, y] in mm` }
+	});
+/** A list of closed rings, each a list of at least three points. */
+export const Rings = (max = 200): Decorator =>
+	ValidateBy({
+		name: 'isRings',
+		constraints: [max],
+		validator: {
+			validate: (v) => Array.isArray(v) && v.length <= max && v.every((r) => isPath(r, 3, 2000)),
+			defaultMessage: () => `must be a list of at most ${max} rings of at least 3 points [x, y]`
+		}
+	});
+/** Plain parameters of a family: short names to numbers, words or flags. */
+export const Parameters = (): Decorator =>
+	ValidateBy({
+		name: 'isParameters',
+		validator: {
+			validate: (v) =>
+				typeof v === 'object' &&
+				v !== null &&
+				!Array.isArray(v) &&
+				Object.keys(v).length <= 60 &&
+				Object.entries(v).every(
+					([k, x]) =>
+						/^[A-Za-z][A-Za-z0-9]{0,39}$/.test(k) &&
+						(finite(x) || typeof x === 'boolean' || (typeof x === 'string' && x.length <= 60) || (Array.isArray(x) && x.length <= 20 && x.every(finite)))
+				),
+			defaultMessage: () => 'must be an object of numbers, words, flags or short lists of numbers'
+		}
+	});

@@ -1,0 +1,43 @@
+/** The closed vocabularies of a plan. Documents, interface and validation read the same lists. */
+export const JOINT_TYPES = ['butt', 'corner-edge', 'corner-overlap', 'lap', 'tee', 'flange-to-tube', 'port'] as const;
+export type JointType = (typeof JOINT_TYPES)[number];
+
+export const PENETRATIONS = ['full', 'partial', 'sealing'] as const;
+export type Penetration = (typeof PENETRATIONS)[number];
+
+export const WELD_SIDES = ['front', 'back'] as const;
+export type WeldSide = (typeof WELD_SIDES)[number];
+
+/** How the piece lies while it is welded or measured. */
+export const POSTURES = ['flat-on-bench', 'three-points', 'upright'] as const;
+export type Posture = (typeof POSTURES)[number];
+
+/** When a measurement is taken. */
+export const MOMENTS = ['as-tacked', 'cold', 'unclamped'] as const;
+export type Moment = (typeof MOMENTS)[number];
+
+export const CONTACTS = ['tight', 'fair', 'loose'] as const;
+export type Contact = (typeof CONTACTS)[number];
+
+export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'support', 'strongback'] as const;
+export const FEATURE_KINDS = ['flatness', 'straightness', 'length', 'squareness', 'angle', 'twist'] as const;
+export type FeatureKind = (typeof FEATURE_KINDS)[number];
+
+export const FAMILIES = ['open-trough', 'butt-panel', 'free'] as const;
+export type FamilyKind = (typeof FAMILIES)[number];
+
+export const POSTURE_WORDS: Record<Posture, string> = {
+	'flat-on-bench': 'flat on the bench',
+	'three-points': 'on three points',
+	upright: 'upright'
+};
+export const MOMENT_WORDS: Record<Moment, string> = { 'as-tacked': 'as tacked', cold: 'cold', unclamped: 'unclamped' };
+export const JOINT_WORDS: Record<JointType, string> = {
+	butt: 'butt',
+	'corner-edge': 'corner, edge to edge',
+	'corner-overlap': 'corner, overlap',
+	lap: 'lap',
+	tee: 'tee / fillet',
+	'flange-to-tube': 'flange to tube',
+	port: 'port'
+};

@@ -1,0 +1,85 @@
+/**
+ * Flat shell triangle in space: membrane and bending side by side, 6 freedoms a node (u v w rx ry rz, global axes).
+ * A flat facet has no coupling between the two; curved shells are met by many facets (see docs/theory/shell.md).
+ */
+import { cross, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
+import { bendingStiffness, curvatureMatrices } from './bending';
+import { lumping, membraneStiffness, planeStress, sidesOf } from './membrane';
+
+export interface SheetMaterial {
+	eModulus: number;
+	poisson: number;
+	thickness: number;
+}
+
+/** Element axes: ex along the first side, ez the front normal. */
+export interface Axes {
+	ex: Vec3;
+	ey: Vec3;
+	ez: Vec3;
+	/** corner coordinates in the element's plane */
+	x: [number, number, number];
+	y: [number, number, number];
+}
+
+export function axesOf(p: readonly [Vec3, Vec3, Vec3]): Axes {
+	const d1 = sub(p[1], p[0]);
+	const d2 = sub(p[2], p[0]);
+	const n = cross(d1, d2);
+	const length = norm(d1);
+	if (!(norm(n) > 1e-12 * length * length)) throw new RangeError('A triangle of the mesh has no area');
+	const ex = scale(d1, 1 / length);
+	const ez = unit(n);
+	const ey = cross(ez, ex);
+	return { ex, ey, ez, x: [0, length, d2[0] * ex[0] + d2[1] * ex[1] + d2[2] * ex[2]], y: [0, 0, d2[0] * ey[0] + d2[1] * ey[1] + d2[2] * ey[2]] };
+}
+
+// place of the 9 membrane and the 9 bending freedoms among the element's 18 (local u v w rx ry rz by node)
+const MEMBRANE = [0, 1, 5, 6, 7, 11, 12, 13, 17];
+const BENDING = [2, 3, 4, 8, 9, 10, 14, 15, 16];
+
+/** 18 x 18 stiffness in global axes, row-major, N/mm and N.mm. */
+export function shellStiffness(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial): Float64Array {
+	const a = axesOf(p);
+	const D = planeStress(m.eModulus, m.poisson);
+	const km = membraneStiffness(a.x, a.y, m.thickness, D, m.poisson);
+	const kb = bendingStiffness(a.x, a.y, m.thickness, D);
+	const local = new Float64Array(324);
+	for (let i = 0; i < 9; i++)
+		for (let j = 0; j < 9; j++) {
+			local[18 * MEMBRANE[i] + MEMBRANE[j]] = km[9 * i + j];
+			local[18 * BENDING[i] + BENDING[j]] = kb[9 * i + j];
+		}
+	const R = [a.ex, a.ey, a.ez];
+	const half = new Float64Array(324);
+	const out = new Float64Array(324);
+	for (let i = 0; i < 18; i++)
+		for (let b = 0; b < 18; b += 3)
+			for (let c = 0; c < 3; c++) half[18 * i + b + c] = local[18 * i + b] * R[0][c] + local[18 * i + b + 1] * R[1][c] + local[18 * i + b + 2] * R[2][c];
+	for (let j = 0; j < 18; j++)
+		for (let b = 0; b < 18; b += 3)
+			for (let c = 0; c < 3; c++) out[18 * (b + c) + j] = R[0][c] * half[18 * b + j] + R[1][c] * half[18 * (b + 1) + j] + R[2][c] * half[18 * (b + 2) + j];
+	return out;
+}
+
+/**
+ * Nodal forces (18, global) of an eigenstrain that the element would take freely.
+ * @param strain membrane eigenstrain xx, yy, xy (engineering shear) in element axes; @param curvature kxx, kyy, 2kxy, 1/mm,
+ * where a positive kxx means the front is the shorter side (the sheet curls towards its front).
+ */
+export function eigenstrainForces(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial, strain: readonly number[], curvature: readonly number[]): Float64Array {
+	const a = axesOf(p);
+	const D = planeStress(m.eModulus, m.poisson);
+	const times = (v: readonly number[]) => [0, 1, 2].map((i) => D[3 * i] * v[0] + D[3 * i + 1] * v[1] + D[3 * i + 2] * v[2]);
+	const stress = times(strain);
+	// the element's curvatures are of beta_x = -w,x, so w,xx = -kxx: curling to the front (w,xx > 0) is a negative element curvature
+	const moment = times(curvature.map((k) => -k));
+	const L = lumping(a.x, a.y, m.thickness);
+	const local = new Float64Array(18);
+	for (let i = 0; i < 9; i++) local[MEMBRANE[i]] = L[3 * i] * stress[0] + L[3 * i + 1] * stress[1] + L[3 * i + 2] * stress[2];
+	const weight = ((m.thickness ** 3 / 12) * sidesOf(a.x, a.y).area) / 3;
+	for (const B of curvatureMatrices(a.x, a.y)) for (let i = 0; i < 9; i++) local[BENDING[i]] += weight * (B[i] * moment[0] + B[9 + i] * moment[1] + B[18 + i] * moment[2]);
+	const out = new Float64Array(18);
+	for (let b = 0; b < 18; b += 3) for (let c = 0; c < 3; c++) out[b + c] = a.ex[c] * local[b] + a.ey[c] * local[b + 1] + a.ez[c] * local[b + 2];
+	return out;
+}

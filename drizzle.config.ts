@@ -1,0 +1,10 @@
+import { defineConfig } from 'drizzle-kit';
+
+export default defineConfig({
+	dialect: 'postgresql',
+	schema: './store/schema.ts',
+	out: './store/migrations',
+	casing: 'snake_case',
+	dbCredentials: { url: process.env.DATABASE_URL ?? '' },
+	strict: true
+});

@@ -1,0 +1,33 @@
+import { sveltekit } from '@sveltejs/kit/vite';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+import { alias, oxc } from './vite.shared.ts';
+
+export default defineConfig({
+	plugins: [tailwindcss(), sveltekit()],
+	oxc,
+	worker: { format: 'es' },
+	// a database in the project folder would reload the page at each write
+	server: { watch: { ignored: ['**/.data/**', '**/.test/**', '**/build/**', '**/build-node/**', '**/test-results/**'] } },
+	// found late (dynamic import, web worker): name them, or dev reloads the page when it meets them
+	optimizeDeps: { include: ['three', 'three/addons/controls/OrbitControls.js', 'comlink', 'chart.js'] },
+	test: {
+		environment: 'node',
+		projects: [
+			{
+				oxc,
+				resolve: { alias },
+				test: {
+					name: 'unit',
+					include: ['core/**/*.test.ts', 'store/**/*.test.ts', 'app/**/*.test.ts', 'standins/**/*.test.ts', 'tests/verification/**/*.test.ts'],
+					testTimeout: 60_000
+				}
+			},
+			{
+				oxc,
+				resolve: { alias },
+				test: { name: 'integration', include: ['tests/contracts/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false }
+			}
+		]
+	}
+});

@@ -1,0 +1,28 @@
+// Second build: Node entries that the SvelteKit adapter does not know of (worker thread, command line, migration, demo data).
+import { defineConfig } from 'vite';
+import { alias, oxc } from './vite.shared.ts';
+
+export default defineConfig({
+	resolve: { alias },
+	oxc,
+	publicDir: false,
+	build: {
+		ssr: true,
+		target: 'node20',
+		outDir: process.env.SARTA_NODE_BUILD_DIR ?? 'build-node',
+		emptyOutDir: true,
+		sourcemap: true,
+		rolldownOptions: {
+			input: {
+				'compute-thread': 'app/src/lib/server/compute-thread.ts',
+				sarta: 'cli/sarta.ts',
+				'write-schema': 'cli/write-schema.ts',
+				'write-examples': 'cli/write-examples.ts',
+				migrate: 'store/migrate.ts',
+				demo: 'standins/demo.ts',
+				bench: 'bench/bench.ts'
+			},
+			output: { entryFileNames: '[name].js', chunkFileNames: 'chunks/[name]-[hash].js' }
+		}
+	}
+});
