@@ -176,6 +176,15 @@ export class SparseFactor {
 		return this;
 	}
 
+	/** Which supernodes must be worked out to know the answer at some nodes: theirs, and all that these look up to. */
+	wantedFor(nodes: Iterable<number>): Uint8Array {
+		const S = this.symbolic;
+		const wanted = new Uint8Array(S.start.length - 1);
+		for (const n of nodes) wanted[S.snOf[S.inverse[n]]] = 1;
+		for (let s = 0; s < wanted.length; s++) if (wanted[s]) for (let p = S.rowStart[s]; p < S.rowStart[s + 1]; p++) wanted[S.snOf[S.rows[p]]] = 1;
+		return wanted;
+	}
+
 	private diagonalAt(node: number, r: number) {
 		const S = this.symbolic;
 		const s = S.snOf[node];
@@ -269,76 +278,149 @@ export class SparseFactor {
 		return negative;
 	}
 
-	/** Solves for `count` right-hand sides held side by side: b[freedom * count + c]. Returns the same layout. */
-	solveMany(b: Float64Array, count: number): Float64Array {
+	/**
+	 * Solves for `count` right-hand sides held side by side: b[freedom * count + c]. Returns the same layout.
+	 * @param wanted from `wantedFor`: only those nodes' answers are worked out, the others come back as they fell
+	 */
+	solveMany(b: Float64Array, count: number, wanted?: Uint8Array): Float64Array {
+		const S = this.symbolic;
+		const out = new Float64Array(b.length);
+		const X = new Float64Array(4 * BLOCK * S.n);
+		for (let c0 = 0; c0 < count; c0 += 4) {
+			const w = Math.min(4, count - c0);
+			X.fill(0);
+			const touched = new Uint8Array(S.n);
+			for (let k = 0; k < S.n; k++)
+				for (let r = 0; r < BLOCK; r++)
+					for (let c = 0; c < w; c++) {
+						const v = b[(BLOCK * S.perm[k] + r) * count + c0 + c];
+						if (v !== 0) {
+							X[4 * (BLOCK * k + r) + c] = v;
+							touched[k] = 1;
+						}
+					}
+			this.forward4(X, touched);
+			this.backward4(X, wanted);
+			for (let k = 0; k < S.n; k++) for (let r = 0; r < BLOCK; r++) for (let c = 0; c < w; c++) out[(BLOCK * S.perm[k] + r) * count + c0 + c] = X[4 * (BLOCK * k + r) + c];
+		}
+		return out;
+	}
+
+	/** L y = b for four columns at once. Supernodes no load has reached yet are passed over: weld loads are local. */
+	private forward4(X: Float64Array, touched: Uint8Array) {
 		const S = this.symbolic;
 		const L = this.panels;
-		const { sign } = this;
-		const ns = S.start.length - 1;
-		const X = new Float64Array(b.length);
-		const w = BLOCK * count;
-		for (let k = 0; k < S.n; k++) X.set(b.subarray(w * S.perm[k], w * S.perm[k] + w), w * k);
-		const row = new Float64Array(count);
-		for (let s = 0; s < ns; s++) {
-			const x0 = BLOCK * S.start[s] * count;
-			const width = BLOCK * (S.start[s + 1] - S.start[s]);
-			let P = S.panelStart[s];
+		for (let s = 0; s < S.start.length - 1; s++) {
+			let any = 0;
+			for (let k = S.start[s]; k < S.start[s + 1]; k++) any |= touched[k];
+			if (!any) continue;
+			const x0 = (4 * BLOCK * S.start[s]) | 0;
+			const width = (BLOCK * (S.start[s + 1] - S.start[s])) | 0;
+			let P = S.panelStart[s] | 0;
 			for (let j = 0; j < width; j++, P += width) {
-				const xj = x0 + j * count;
-				for (let c = 0; c < count; c++) row[c] = X[xj + c];
-				for (let t = 0; t < j; t++) {
+				const xj = x0 + 4 * j;
+				let a = X[xj];
+				let b = X[xj + 1];
+				let c = X[xj + 2];
+				let d = X[xj + 3];
+				for (let t = 0, x = x0; t < j; t++, x += 4) {
 					const l = L[P + t];
-					const xt = x0 + t * count;
-					for (let c = 0; c < count; c++) row[c] -= l * X[xt + c];
+					a -= l * X[x];
+					b -= l * X[x + 1];
+					c -= l * X[x + 2];
+					d -= l * X[x + 3];
 				}
 				const inv = 1 / L[P + j];
-				for (let c = 0; c < count; c++) X[xj + c] = row[c] * inv;
+				X[xj] = a * inv;
+				X[xj + 1] = b * inv;
+				X[xj + 2] = c * inv;
+				X[xj + 3] = d * inv;
 			}
 			for (let p = S.rowStart[s] + width / BLOCK; p < S.rowStart[s + 1]; p++) {
-				const y = w * S.rows[p];
-				for (let r = 0; r < BLOCK; r++, P += width) {
-					row.fill(0);
-					for (let t = 0; t < width; t++) {
-						const l = L[P + t];
-						const xt = x0 + t * count;
-						for (let c = 0; c < count; c++) row[c] += l * X[xt + c];
+				const row = S.rows[p];
+				touched[row] = 1;
+				for (let y = (4 * BLOCK * row) | 0, e = y + 4 * BLOCK; y < e; y += 8, P += 2 * width) {
+					let [a, b, c, d, f, g, h, i] = [0, 0, 0, 0, 0, 0, 0, 0];
+					let q0 = P | 0;
+					let q1 = (P + width) | 0;
+					for (let x = x0, end = x0 + 4 * width; x < end; x += 4, q0++, q1++) {
+						const l = L[q0];
+						const m = L[q1];
+						const u = X[x];
+						const v = X[x + 1];
+						const w = X[x + 2];
+						const z = X[x + 3];
+						a += l * u;
+						b += l * v;
+						c += l * w;
+						d += l * z;
+						f += m * u;
+						g += m * v;
+						h += m * w;
+						i += m * z;
 					}
-					for (let c = 0; c < count; c++) X[y + r * count + c] -= row[c];
+					X[y] -= a;
+					X[y + 1] -= b;
+					X[y + 2] -= c;
+					X[y + 3] -= d;
+					X[y + 4] -= f;
+					X[y + 5] -= g;
+					X[y + 6] -= h;
+					X[y + 7] -= i;
 				}
 			}
 		}
-		for (let s = ns - 1; s >= 0; s--) {
+	}
+
+	/** S L^T x = y for four columns at once. */
+	private backward4(X: Float64Array, wanted?: Uint8Array) {
+		const S = this.symbolic;
+		const L = this.panels;
+		for (let s = S.start.length - 2; s >= 0; s--) {
+			if (wanted && !wanted[s]) continue;
 			const first = BLOCK * S.start[s];
-			const x0 = first * count;
-			const width = BLOCK * (S.start[s + 1] - S.start[s]);
-			for (let j = 0; j < width; j++) if (sign[first + j] < 0) for (let c = 0; c < count; c++) X[x0 + j * count + c] = -X[x0 + j * count + c];
-			let P = S.panelStart[s] + width * width;
-			for (let p = S.rowStart[s] + width / BLOCK; p < S.rowStart[s + 1]; p++) {
-				const y = w * S.rows[p];
-				for (let r = 0; r < BLOCK; r++, P += width) {
-					for (let c = 0; c < count; c++) row[c] = X[y + r * count + c];
-					for (let t = 0; t < width; t++) {
-						const l = L[P + t];
-						const xt = x0 + t * count;
-						for (let c = 0; c < count; c++) X[xt + c] -= l * row[c];
+			const x0 = (4 * first) | 0;
+			const width = (BLOCK * (S.start[s + 1] - S.start[s])) | 0;
+			for (let j = 0; j < width; j++) if (this.sign[first + j] < 0) for (let c = 0; c < 4; c++) X[x0 + 4 * j + c] = -X[x0 + 4 * j + c];
+			let P = (S.panelStart[s] + width * width) | 0;
+			for (let p = S.rowStart[s] + width / BLOCK; p < S.rowStart[s + 1]; p++)
+				for (let y = (4 * BLOCK * S.rows[p]) | 0, e = y + 4 * BLOCK; y < e; y += 8, P += 2 * width) {
+					const a = X[y];
+					const b = X[y + 1];
+					const c = X[y + 2];
+					const d = X[y + 3];
+					const f = X[y + 4];
+					const g = X[y + 5];
+					const h = X[y + 6];
+					const i = X[y + 7];
+					let q0 = P | 0;
+					let q1 = (P + width) | 0;
+					for (let x = x0, end = x0 + 4 * width; x < end; x += 4, q0++, q1++) {
+						const l = L[q0];
+						const m = L[q1];
+						X[x] -= l * a + m * f;
+						X[x + 1] -= l * b + m * g;
+						X[x + 2] -= l * c + m * h;
+						X[x + 3] -= l * d + m * i;
 					}
 				}
-			}
 			for (let j = width - 1; j >= 0; j--) {
 				const q = S.panelStart[s] + j * width;
 				const inv = 1 / L[q + j];
-				const xj = x0 + j * count;
-				for (let c = 0; c < count; c++) X[xj + c] *= inv;
-				for (let t = 0; t < j; t++) {
+				const xj = x0 + 4 * j;
+				const a = (X[xj] *= inv);
+				const b = (X[xj + 1] *= inv);
+				const c = (X[xj + 2] *= inv);
+				const d = (X[xj + 3] *= inv);
+				for (let t = 0, x = x0; t < j; t++, x += 4) {
 					const l = L[q + t];
-					const xt = x0 + t * count;
-					for (let c = 0; c < count; c++) X[xt + c] -= l * X[xj + c];
+					X[x] -= l * a;
+					X[x + 1] -= l * b;
+					X[x + 2] -= l * c;
+					X[x + 3] -= l * d;
 				}
 			}
 		}
-		const out = new Float64Array(b.length);
-		for (let k = 0; k < S.n; k++) out.set(X.subarray(w * k, w * k + w), w * S.perm[k]);
-		return out;
 	}
 
 	solve(b: Float64Array): Float64Array {

@@ -1,0 +1,66 @@
+/** The cut blank of a part: layout less the bend deduction, with its size and weight. */
+import { ringArea } from '../geometry/polyline';
+import type { Vec2 } from '../geometry/vec';
+import { findMaterial } from '../materials/grades';
+import { basePoint } from '../mesh/assemblyMesh';
+import type { Bend, Part, PlanDocument } from '../plan/schema';
+
+/** Neutral line at this share of the thickness from the inside of a bend (common practice for tight bends in stainless; no source). */
+export const K_FACTOR = 0.42;
+
+/** How much shorter the blank is than the layout (sharp mid-surface corners), mm, for one bend. */
+export function bendDeduction(bend: Pick<Bend, 'angleDeg' | 'insideRadiusMm'>, thickness: number, k = K_FACTOR): number {
+	const angle = (Math.abs(bend.angleDeg) * Math.PI) / 180;
+	const setback = (bend.insideRadiusMm + thickness / 2) * Math.tan(angle / 2);
+	return 2 * setback - (bend.insideRadiusMm + k * thickness) * angle;
+}
+
+export interface Blank {
+	part: Part;
+	outline: Vec2[];
+	widthMm: number;
+	heightMm: number;
+	areaMm2: number;
+	weightKg: number;
+	bendDeductionsMm: number[];
+}
+
+const side = (b: Bend, p: Vec2) => (b.to[0] - b.from[0]) * (p[1] - b.from[1]) - (b.to[1] - b.from[1]) * (p[0] - b.from[0]);
+
+/** A point moves towards the base by the deduction of every bend line it lies beyond. */
+function cut(p: Vec2, part: Part, base: Vec2): Vec2 {
+	let [x, y] = p;
+	for (const b of part.bends) {
+		const home = Math.sign(side(b, base));
+		const there = Math.sign(side(b, p));
+		if (home === 0 || there === 0 || there === home) continue;
+		// only the panel behind this bend moves: the foot of the point must fall on the bend line
+		const l2 = (b.to[0] - b.from[0]) ** 2 + (b.to[1] - b.from[1]) ** 2;
+		const f = ((p[0] - b.from[0]) * (b.to[0] - b.from[0]) + (p[1] - b.from[1]) * (b.to[1] - b.from[1])) / l2;
+		if (f < -1e-9 || f > 1 + 1e-9) continue;
+		const d = bendDeduction(b, part.thicknessMm);
+		const l = Math.sqrt(l2);
+		x -= (there * d * -(b.to[1] - b.from[1])) / l;
+		y -= (there * d * (b.to[0] - b.from[0])) / l;
+	}
+	return [x, y];
+}
+
+export function blankOf(part: Part, plan: PlanDocument): Blank {
+	const base = basePoint(part);
+	const outline = part.outline.map((p) => cut(p, part, base));
+	const holes = part.holes.map((h) => h.map((p) => cut(p, part, base)));
+	const xs = outline.map((p) => p[0]);
+	const ys = outline.map((p) => p[1]);
+	const areaMm2 = Math.abs(ringArea(outline)) - holes.reduce((s, h) => s + Math.abs(ringArea(h)), 0);
+	const { density } = findMaterial(part.material, plan.materials);
+	return {
+		part,
+		outline,
+		widthMm: Math.max(...xs) - Math.min(...xs),
+		heightMm: Math.max(...ys) - Math.min(...ys),
+		areaMm2,
+		weightKg: areaMm2 * part.thicknessMm * density * 1e-9,
+		bendDeductionsMm: part.bends.map((b) => bendDeduction(b, part.thicknessMm))
+	};
+}

@@ -1,0 +1,195 @@
+/** The linear analysis behind a forecast: mesh, condensed model, stages, and features as functions of the shop factors. */
+import { add, scale, type Vec2, type Vec3 } from '../geometry/vec';
+import { multipliers } from '../learn/factors';
+import { findMaterial } from '../materials/grades';
+import { assemblyMesh, locate, type AssemblyMesh, type MeshPoint } from '../mesh/assemblyMesh';
+import type { AnyFeature, Bar, PlanDocument } from '../plan/schema';
+import { isOnDuringRun, isOnDuringTacks } from '../plan/steps';
+import { weldResponse, type WeldResponse } from '../response/weldResponse';
+import { nodeAt } from '../shell/model';
+import type { SheetMaterial } from '../shell/triangle';
+import { condense, type Condensed } from '../staging/condense';
+import { ACTIONS, stage, type Actions, type Staged } from '../staging/stage';
+import { evaluate, nominalOf, pointsOf } from './features';
+import { bestRigid, withoutRigid } from './rigid';
+import { settingsOf } from './schedule';
+
+/** Keeps the condensed model of the last geometry, so that an edit of tacks, settings or order is dense algebra only. */
+export class ForecastCache {
+	key = '';
+	mesh?: AssemblyMesh;
+	condensed?: Condensed;
+	outputs: MeshPoint[] = [];
+	readonly responses = new Map<string, WeldResponse>();
+}
+
+/** Multipliers by action, in the order of ACTIONS. */
+export type Scales = readonly number[];
+
+export interface Analysis {
+	plan: PlanDocument;
+	mesh: AssemblyMesh;
+	sheets: SheetMaterial[];
+	condensed: Condensed;
+	staged: Staged;
+	/** by joint and setting, with the bar that was on if any */
+	responses: { joint: string; settings: string; bar?: string; response: WeldResponse }[];
+	reused: boolean;
+	/** output points, in the mesh and in space */
+	outputs: MeshPoint[];
+	nominal: Vec3[];
+	/** the value of a feature with given multipliers */
+	featureAt(feature: AnyFeature, mark: string, scales: Scales, extra?: readonly (readonly [Float64Array[], number])[]): number;
+	nominalValue(feature: AnyFeature): number | undefined;
+	/** displacements of all output points, rigid motion of the whole taken out */
+	displacements(y: Float64Array): Vec3[];
+	outputIndex(part: string, at: Vec2): number;
+	combined(mark: string, scales: Scales): Float64Array;
+}
+
+/** Multipliers on the actions from logarithms of the shop factors; the eccentric part goes with the force. */
+export function scalesOf(log: ArrayLike<number>, eccentricity = 1): Scales {
+	const m = multipliers(log);
+	return [m.force, m.shrinkage, m.angle, m.force * eccentricity, 1, 1];
+}
+
+const keyOf = (part: string, at: Vec2) => `${part}@${at[0].toFixed(4)},${at[1].toFixed(4)}`;
+
+/** What the condensed model depends on; everything else can change without a new one. */
+function geometryKey(plan: PlanDocument): string {
+	return JSON.stringify([
+		plan.parts,
+		plan.materials,
+		plan.joints.map((j) => [j.id, j.type, j.a, j.b, j.weldSide]),
+		plan.holdDowns.filter((h) => h.kind !== 'bar').map((h) => ({ ...h, life: 0, name: 0 })),
+		plan.features.map((f) => ({ ...f, tolerance: 0, name: 0 })),
+		plan.points,
+		plan.probes,
+		plan.datum,
+		plan.meshSizeMm
+	]);
+}
+
+export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (share: number) => void = () => {}): Analysis {
+	const sheets = plan.parts.map((p): SheetMaterial => {
+		const m = findMaterial(p.material, plan.materials);
+		return { eModulus: m.eModulus, poisson: m.poisson, thickness: p.thicknessMm };
+	});
+	// all output points once, whichever features share them
+	const index = new Map<string, number>();
+	const wanted: { part: string; at: Vec2 }[] = [];
+	const want = (p: { part: string; at: Vec2 }) => {
+		const key = keyOf(p.part, p.at);
+		if (!index.has(key)) index.set(key, wanted.push(p) - 1);
+	};
+	for (const f of plan.features) pointsOf(f, plan).points.forEach(want);
+	plan.probes.forEach(want);
+	if (plan.datum) for (const id of [plan.datum.origin, plan.datum.axis, plan.datum.plane]) want(plan.points.find((p) => p.id === id)!);
+
+	const key = geometryKey(plan);
+	const reused = cache.key === key && cache.condensed !== undefined;
+	if (!reused) {
+		const mesh = assemblyMesh(plan);
+		progress(0.05);
+		cache.outputs = wanted.map((p) => locate(mesh, p.part, p.at));
+		cache.condensed = condense(plan, mesh, sheets, cache.outputs, (s) => progress(0.05 + 0.75 * s));
+		cache.mesh = mesh;
+		cache.key = key;
+	} else {
+		// same shape, perhaps other names, gaps or settings: the seams carry the joints of this plan
+		cache.mesh!.seams.forEach((s) => (s.joint = plan.joints.find((j) => j.id === s.joint.id)!));
+	}
+	const mesh = cache.mesh!;
+	const condensed = cache.condensed!;
+	progress(0.8);
+
+	const used = new Map<string, { joint: string; settings: string; bar?: string; response: WeldResponse }>();
+	const responseOf = (seam: number, settingsId: string | undefined, bar: Bar | undefined): WeldResponse => {
+		const joint = mesh.seams[seam].joint;
+		const settings = settingsOf(plan, { joint: joint.id, settings: settingsId });
+		const pair = [joint.a.part, joint.b.part].map((id) => plan.parts.find((p) => p.id === id)!);
+		const memo = JSON.stringify([joint.penetration, joint.gapMm, joint.response, settings, pair.map((p) => [p.material, p.thicknessMm]), bar, plan.ambientC, plan.materials]);
+		let response = cache.responses.get(memo);
+		if (!response) {
+			response = weldResponse({ joint, settings, sheets: pair.map((p) => ({ material: findMaterial(p.material, plan.materials), thicknessMm: p.thicknessMm })), ambientC: plan.ambientC, bar });
+			if (cache.responses.size > 500) cache.responses.clear();
+			cache.responses.set(memo, response);
+		}
+		used.set(`${joint.id}/${settings.id}/${bar?.id ?? ''}`, { joint: joint.id, settings: settings.id, bar: bar?.id, response });
+		return response;
+	};
+	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [h] : []));
+	const actionsAt = (seam: number, station: number, runIndex: number): Actions => {
+		const joint = mesh.seams[seam].joint;
+		const bar = bars.find((b) => b.joint === joint.id && station >= b.fromMm - 1e-6 && station <= b.toMm + 1e-6 && (runIndex < 0 ? isOnDuringTacks(b.life, plan) : isOnDuringRun(b.life, runIndex, plan)));
+		const r = responseOf(seam, runIndex < 0 ? undefined : plan.runs[runIndex].settings, bar);
+		return {
+			tendonForceN: r.tendonForceN,
+			transverseShrinkageMm: r.transverseShrinkageMm,
+			angularChangeRad: r.angularChangeRad,
+			eccentricityMm: r.eccentricityMm,
+			given: { force: joint.response?.tendonForceN !== undefined, shrinkage: joint.response?.transverseShrinkageMm !== undefined, angle: joint.response?.angularChangeRad !== undefined }
+		};
+	};
+	const staged = stage(plan, mesh.seams, condensed, actionsAt);
+	progress(0.95);
+
+	const nominal = cache.outputs.map((o) => o.nodes.reduce<Vec3>((p, n, i) => add(p, scale(nodeAt(mesh.xyz, n), o.weights[i])), [0, 0, 0]));
+	const middle = nominal.length ? (nominal.reduce<Vec3>((s, p) => add(s, scale(p, 1 / nominal.length)), [0, 0, 0]) as Vec3) : ([0, 0, 0] as Vec3);
+	const displacements = (y: Float64Array): Vec3[] => {
+		const u = nominal.map((_, i): Vec3 => [y[3 * i], y[3 * i + 1], y[3 * i + 2]]);
+		return withoutRigid(nominal, u, middle, bestRigid(nominal, u, middle));
+	};
+	const outputIndex = (part: string, at: Vec2) => index.get(keyOf(part, at))!;
+	const marks = new Map(staged.marks.map((m) => [m.id, m]));
+	const combined = (mark: string, scales: Scales) => {
+		const y = new Float64Array(condensed.outCount);
+		marks.get(mark)!.byAction.forEach((v, a) => {
+			for (let i = 0; i < y.length; i++) y[i] += scales[a] * v[i];
+		});
+		return y;
+	};
+	const own = new Map(
+		plan.features.map((f) => {
+			const list = pointsOf(f, plan).points.map((p) => outputIndex(p.part, p.at));
+			const points = list.map((i) => nominal[i]);
+			const centre = points.reduce<Vec3>((s, q) => add(s, scale(q, 1 / points.length)), [0, 0, 0]);
+			return [f.id, { list, points, centre }];
+		})
+	);
+	const featureAt: Analysis['featureAt'] = (feature, mark, scales, extra = []) => {
+		const { list, points, centre } = own.get(feature.id)!;
+		const base = marks.get(mark)!.byAction;
+		const u = list.map((i): Vec3 => {
+			const v: Vec3 = [0, 0, 0];
+			for (let d = 0; d < 3; d++) {
+				let s = 0;
+				for (let a = 0; a < ACTIONS.length; a++) {
+					let x = base[a][3 * i + d];
+					for (const [added, factor] of extra) x += factor * added[a][3 * i + d];
+					s += scales[a] * x;
+				}
+				v[d] = s;
+			}
+			return v;
+		});
+		// rigid motion of the feature's own points, so that large free turns of a part do not read as form
+		return evaluate(feature, points, withoutRigid(points, u, centre, bestRigid(points, u, centre)));
+	};
+	return {
+		plan,
+		mesh,
+		sheets,
+		condensed,
+		staged,
+		responses: [...used.values()],
+		reused,
+		outputs: cache.outputs,
+		nominal,
+		featureAt,
+		nominalValue: (f) => nominalOf(f, own.get(f.id)!.points),
+		displacements,
+		outputIndex,
+		combined
+	};
+}

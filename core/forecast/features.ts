@@ -1,0 +1,88 @@
+/** Features as a person measures them, evaluated on displaced points. */
+import { pathLength, pointAt } from '../geometry/polyline';
+import { add, cross, distance, dot, norm, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
+import { minimumZone } from '../measure/flatness';
+import { bowFromEnds } from '../measure/straightness';
+import type { AnyFeature, PlanDocument } from '../plan/schema';
+
+export interface FeaturePoints {
+	feature: AnyFeature;
+	points: { part: string; at: Vec2 }[];
+}
+
+/** The points each feature looks at, in the order its formula takes them. */
+export function pointsOf(feature: AnyFeature, plan: PlanDocument): FeaturePoints {
+	const named = (id: string) => {
+		const p = plan.points.find((q) => q.id === id)!;
+		return { part: p.part, at: p.at };
+	};
+	switch (feature.kind) {
+		case 'flatness': {
+			const points = Array.from({ length: feature.nx * feature.ny }, (_, i) => ({
+				part: feature.part,
+				at: [feature.at[0] + (feature.size[0] * (i % feature.nx)) / (feature.nx - 1), feature.at[1] + (feature.size[1] * Math.floor(i / feature.nx)) / (feature.ny - 1)] as Vec2
+			}));
+			return { feature, points };
+		}
+		case 'straightness': {
+			const length = pathLength(feature.path);
+			return { feature, points: Array.from({ length: feature.n }, (_, i) => ({ part: feature.part, at: pointAt(feature.path, (length * i) / (feature.n - 1)) })) };
+		}
+		case 'angle':
+			return { feature, points: [...feature.faceA, ...feature.faceB].map(named) };
+		default:
+			return { feature, points: feature.points.map(named) };
+	}
+}
+
+const faceNormal = (p: readonly Vec3[]) => unit(cross(sub(p[1], p[0]), sub(p[2], p[0])));
+
+/** Angle between two faces, degrees, 0 to 180. */
+const angleBetween = (p: readonly Vec3[]) => (Math.atan2(norm(cross(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))), dot(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))) * 180) / Math.PI;
+
+/** Drawing value: a length in mm, an angle in degrees; form errors have none. */
+export function nominalOf(feature: AnyFeature, nominal: readonly Vec3[]): number | undefined {
+	if (feature.kind === 'length') return distance(nominal[0], nominal[1]);
+	// the angle a square or protractor shows inside the fold: 180 less the angle between the two fronts
+	if (feature.kind === 'angle') return 180 - angleBetween(nominal);
+	return undefined;
+}
+
+/**
+ * The feature's value with the points moved by `u`: a form error (mm), or the departure from the drawing (mm or degrees).
+ * Lengths use the change along the drawing's line, so that a rigid turn of the linear method adds nothing.
+ */
+export function evaluate(feature: AnyFeature, nominal: readonly Vec3[], u: readonly Vec3[]): number {
+	const moved = () => nominal.map((p, i) => add(p, u[i]));
+	const stretch = (i: number, j: number) => dot(sub(u[j], u[i]), unit(sub(nominal[j], nominal[i])));
+	switch (feature.kind) {
+		case 'flatness':
+			return minimumZone(moved());
+		case 'straightness':
+			return bowFromEnds(moved());
+		case 'length':
+			return stretch(0, 1);
+		case 'squareness': {
+			const drawn = distance(nominal[0], nominal[2]) - distance(nominal[1], nominal[3]);
+			return Math.abs(drawn + stretch(0, 2) - stretch(1, 3));
+		}
+		case 'angle':
+			return angleBetween(nominal) - angleBetween(moved());
+		case 'twist': {
+			const p = moved();
+			return Math.abs(dot(sub(p[3], p[0]), faceNormal(p)));
+		}
+	}
+}
+
+export const unitOf = (feature: AnyFeature): 'mm' | '°' => (feature.kind === 'angle' ? '°' : 'mm');
+
+export type Verdict = 'inside' | 'in doubt' | 'outside';
+
+/** Against the tolerance: the whole band inside, the whole band outside, or neither. */
+export function verdictOf(tolerance: { upper: number; lower?: number }, low: number, high: number): Verdict {
+	const bottom = tolerance.lower ?? -Infinity;
+	if (low >= bottom && high <= tolerance.upper) return 'inside';
+	if (high < bottom || low > tolerance.upper) return 'outside';
+	return 'in doubt';
+}

@@ -1,0 +1,314 @@
+/** The one door: a plan in; features with bands, influence, steps, margins and shapes out. */
+import type { Vec3 } from '../geometry/vec';
+import { cholesky, FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../learn/factors';
+import type { AnyFeature, PlanDocument } from '../plan/schema';
+import { MOMENTS, type Moment } from '../plan/words';
+import { nodeAt } from '../shell/model';
+import { shapesAt } from '../staging/stage';
+import { analyse, ForecastCache, scalesOf, type Analysis } from './analysis';
+import { bucklingMargins, type PanelMargin } from './buckling';
+import { unitOf, verdictOf, type Verdict } from './features';
+import { bestRigid, datumMotion, withoutRigid } from './rigid';
+import { schedule, type Schedule } from './schedule';
+import { planWarnings } from './warnings';
+
+export const METHOD = {
+	id: FACTOR_METHOD,
+	name: 'Quick, linear',
+	words:
+		'Closed-form weld responses laid run by run on a linear shell model of the whole piece. It tells lengths, angles and squareness; it cannot tell waves, dishing, or which way a thin panel pops.'
+};
+
+/** Bands are 5th to 95th percentile of this many samples of the factors. */
+const SAMPLES = 160;
+/** Scatter from seam to seam about the shop's mean, as a standard deviation of the logarithm (own estimate). */
+const SEAM_SCATTER = 0.15;
+/** Where the tendon force sits in the thickness, standard deviation in shares of the nominal eccentricity (large: see physics of thin sheet). */
+const ECCENTRICITY_SPREAD = 1.5;
+
+export interface Band {
+	predicted: number;
+	low: number;
+	high: number;
+}
+
+export interface FeatureForecast extends Band {
+	id: string;
+	name: string;
+	kind: AnyFeature['kind'];
+	unit: 'mm' | '°';
+	nominal?: number;
+	tolerance: { upper: number; lower?: number; source: string };
+	verdict: Verdict;
+	moments: Record<Moment, Band>;
+	/** value after each step */
+	history: number[];
+	/** what each step moves the final value by */
+	influence: { step: string; value: number }[];
+	/** what the linear method cannot say of this feature, or empty */
+	caution: string;
+}
+
+export interface Step {
+	id: string;
+	label: string;
+	kind: 'tacked' | 'run' | 'cold' | 'unclamped';
+}
+
+export interface ProbeForecast {
+	id: string;
+	name: string;
+	/** mm, against the 3-2-1 datum when the plan has one, else with the whole piece's rigid motion taken out */
+	displacement: Vec3;
+}
+
+export interface SeamForecast {
+	joint: string;
+	settings: string;
+	bar?: string;
+	tendonForceN: number;
+	transverseShrinkageMm: number;
+	angularChangeDeg: number;
+	netHeat: number;
+	arcEnergy: number;
+	meanAmps: number;
+	volts: number;
+	voltsEstimated: boolean;
+	meltWidthMm: number;
+	tintWidthMm: number;
+	parts: { label: string; value: string }[];
+}
+
+export interface Forecast {
+	method: typeof METHOD;
+	checked: { readings: number; pieces: number; words: string };
+	factors: { name: string; value: number; low: number; high: number }[];
+	features: FeatureForecast[];
+	probes: ProbeForecast[];
+	datum: '3-2-1' | 'best fit';
+	steps: Step[];
+	seams: SeamForecast[];
+	schedule: Schedule;
+	margins: PanelMargin[];
+	warnings: string[];
+	/** two routes to one number: the largest difference between condensed outputs and the full shape, mm */
+	consistencyMm: number;
+	size: { nodes: number; freedoms: number; factorNumbers: number; links: number; megabytes: number; meshMm: number };
+	timings: { name: string; ms: number }[];
+	reusedModel: boolean;
+}
+
+export interface Shapes {
+	xyz: Float32Array;
+	tri: Uint32Array;
+	triPart: Uint16Array;
+	/** displacement, 3 per node, by step */
+	steps: Float32Array[];
+}
+
+export interface ForecastOptions {
+	factors?: ShopFactors;
+	cache?: ForecastCache;
+	progress?: (share: number) => void;
+	/** milliseconds from any start; the core has no clock of its own */
+	clock?: () => number;
+}
+
+/** Reproducible normal numbers: mulberry32 and Box-Muller with a fixed seed. */
+function normals(seed: number): () => number {
+	let a = seed >>> 0;
+	const uniform = () => {
+		a = (a + 0x6d2b79f5) >>> 0;
+		let t = Math.imul(a ^ (a >>> 15), 1 | a);
+		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+	};
+	return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
+}
+
+const percentile = (sorted: readonly number[], p: number) => {
+	const at = p * (sorted.length - 1);
+	const i = Math.floor(at);
+	return sorted[i] + (at - i) * ((sorted[i + 1] ?? sorted[i]) - sorted[i]);
+};
+
+/** Logarithms of the factors, scatter by seam, and eccentricity of one draw. */
+interface Draw {
+	log: number[];
+	eccentricity: number;
+	seams: number[];
+}
+
+function draws(factors: ShopFactors, seamCount: number): Draw[] {
+	const n = FACTOR_NAMES.length;
+	const l = cholesky(factors.covariance, n);
+	const next = normals(20_260_101);
+	return Array.from({ length: SAMPLES }, () => {
+		const z = Array.from({ length: n }, next);
+		return {
+			log: factors.mean.map((m, i) => m + z.reduce((s, v, j) => s + (j <= i ? l[i * n + j] * v : 0), 0)),
+			eccentricity: 1 + ECCENTRICITY_SPREAD * next(),
+			seams: Array.from({ length: seamCount }, () => Math.exp(SEAM_SCATTER * next()))
+		};
+	});
+}
+
+const CAUTIONS: Partial<Record<AnyFeature['kind'], string>> = {
+	flatness: 'Linear method: sag and dishing past the buckling limit are not in this number.',
+	straightness: 'Linear method: a free thin edge may wave more than this.',
+	twist: 'Linear method: a thin free piece may pop into twist beyond this.'
+};
+
+export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { result: Forecast; shapes: Shapes; analysis: Analysis } {
+	const clock = options.clock ?? (() => 0);
+	const progress = options.progress ?? (() => {});
+	const factors = options.factors ?? priorFactors();
+	const t0 = clock();
+	const a = analyse(plan, options.cache ?? new ForecastCache(), progress);
+	const t1 = clock();
+	const scales = scalesOf(factors.mean);
+	const steps: Step[] = a.staged.marks.map((m) => {
+		const index = plan.runs.findIndex((r) => r.id === m.id);
+		if (index < 0) return { id: m.id, label: m.id === 'as-tacked' ? 'As tacked' : m.id === 'cold' ? 'Cold' : 'Unclamped', kind: m.id === 'as-tacked' ? 'tacked' : (m.id as 'cold' | 'unclamped') };
+		const run = plan.runs[index];
+		return { id: m.id, label: `Run ${index + 1}: ${plan.joints.find((j) => j.id === run.joint)!.name}`, kind: 'run' };
+	});
+	const bands = sampleBands(a, factors);
+	const features = plan.features.map((f): FeatureForecast => {
+		const moments = bands.get(f.id)!;
+		const last = moments.unclamped;
+		const final = last.predicted;
+		return {
+			id: f.id,
+			name: f.name,
+			kind: f.kind,
+			unit: unitOf(f),
+			nominal: a.nominalValue(f),
+			tolerance: { upper: f.tolerance.upper, lower: f.tolerance.lower, source: f.tolerance.source },
+			...last,
+			verdict: verdictOf(f.tolerance, last.low, last.high),
+			moments,
+			history: a.staged.marks.map((m) => a.featureAt(f, m.id, scales)),
+			influence: [...a.staged.added].map(([step, added]) => ({ step, value: final - a.featureAt(f, 'unclamped', scales, [[added, -1]]) })),
+			caution: CAUTIONS[f.kind] ?? ''
+		};
+	});
+	const t2 = clock();
+	const shapes = shapesOf(a, scales);
+	const t3 = clock();
+	progress(1);
+	const forceOfSeam = a.mesh.seams.map((s) => Math.max(0, ...a.responses.filter((r) => r.joint === s.joint.id && plan.runs.some((run) => run.joint === s.joint.id)).map((r) => r.response.tendonForceN * scales[0])));
+	const probes = probesOf(a, scales);
+	const symbolic = a.condensed.model.factor.symbolic;
+	return {
+		analysis: a,
+		shapes,
+		result: {
+			method: METHOD,
+			checked: {
+				readings: factors.readings,
+				pieces: factors.pieces,
+				words: factors.readings === 0 ? 'Not yet checked on this shop’s metal.' : `Checked on ${factors.pieces} piece${factors.pieces === 1 ? '' : 's'} of this shop (${factors.readings} reading${factors.readings === 1 ? '' : 's'}).`
+			},
+			factors: FACTOR_NAMES.map((name) => ({ name, ...factorBand(factors, name) })),
+			features,
+			probes: probes.list,
+			datum: probes.datum,
+			steps,
+			seams: a.responses.map(({ joint, settings, bar, response: r }) => ({
+				joint,
+				settings,
+				bar,
+				tendonForceN: r.tendonForceN,
+				transverseShrinkageMm: r.transverseShrinkageMm,
+				angularChangeDeg: (r.angularChangeRad * 180) / Math.PI,
+				netHeat: r.heat.netHeat,
+				arcEnergy: r.heat.arcEnergy,
+				meanAmps: r.heat.meanAmps,
+				volts: r.heat.volts,
+				voltsEstimated: r.heat.voltsEstimated,
+				meltWidthMm: r.meltWidthMm,
+				tintWidthMm: r.tintWidthMm,
+				parts: r.parts
+			})),
+			schedule: schedule(plan, a.mesh),
+			margins: bucklingMargins(plan, a.mesh, a.sheets, forceOfSeam),
+			warnings: planWarnings(a),
+			consistencyMm: shapes.consistencyMm,
+			size: {
+				nodes: a.mesh.nodeCount,
+				freedoms: a.condensed.model.freedoms,
+				factorNumbers: symbolic.factorSize,
+				links: a.condensed.rowCount,
+				megabytes: a.condensed.bytes / 1e6,
+				meshMm: a.mesh.sizeMm
+			},
+			timings: [
+				{ name: 'model and stages', ms: t1 - t0 },
+				{ name: 'bands and influence', ms: t2 - t1 },
+				{ name: 'shapes', ms: t3 - t2 }
+			],
+			reusedModel: a.reused
+		}
+	};
+}
+
+function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Moment, Band>> {
+	const { plan, staged } = a;
+	const list = draws(factors, a.mesh.seams.length);
+	const mean = scalesOf(factors.mean);
+	// what all runs of one seam added, for its own scatter
+	const bySeam = a.mesh.seams.map((_, k) => {
+		const sum = [...staged.added].filter(([owner]) => staged.seamOfRun.get(owner) === k).map(([, v]) => v);
+		return sum.length ? sum[0].map((first, action) => Float64Array.from(first, (_, i) => sum.reduce((s, v) => s + v[action][i], 0))) : undefined;
+	});
+	const out = new Map<string, Record<Moment, Band>>();
+	for (const f of plan.features) {
+		const bands = {} as Record<Moment, Band>;
+		for (const moment of MOMENTS) {
+			const predicted = a.featureAt(f, moment, mean);
+			const values = list
+				.map((d) => {
+					const extra = moment === 'as-tacked' ? [] : bySeam.flatMap((added, k) => (added ? [[added, d.seams[k] - 1] as const] : []));
+					return a.featureAt(f, moment, scalesOf(d.log, d.eccentricity), extra);
+				})
+				.sort((p, q) => p - q);
+			bands[moment] = { predicted, low: Math.min(predicted, percentile(values, 0.05)), high: Math.max(predicted, percentile(values, 0.95)) };
+		}
+		out.set(f.id, bands);
+	}
+	return out;
+}
+
+/** Shapes of every step for drawing, rigid motion taken out. */
+function shapesOf(a: Analysis, scales: readonly number[]): Shapes & { consistencyMm: number } {
+	const { mesh } = a;
+	const full = shapesAt(a.staged.marks, a.condensed, scales);
+	const nodes = Array.from({ length: mesh.nodeCount }, (_, k) => nodeAt(mesh.xyz, k));
+	const centre = nodes.reduce<Vec3>((s, p) => [s[0] + p[0] / nodes.length, s[1] + p[1] / nodes.length, s[2] + p[2] / nodes.length], [0, 0, 0]);
+	let consistencyMm = 0;
+	const last = a.combined(a.staged.marks[a.staged.marks.length - 1].id, scales);
+	const lastShape = full[full.length - 1];
+	a.outputs.forEach((o, i) => {
+		for (let d = 0; d < 3; d++) consistencyMm = Math.max(consistencyMm, Math.abs(last[3 * i + d] - o.nodes.reduce((s, n, k) => s + o.weights[k] * lastShape[6 * n + d], 0)));
+	});
+	const steps = full.map((u) => {
+		const move = nodes.map((_, k): Vec3 => [u[6 * k], u[6 * k + 1], u[6 * k + 2]]);
+		return Float32Array.from(withoutRigid(nodes, move, centre, bestRigid(nodes, move, centre)).flat());
+	});
+	return { xyz: Float32Array.from(mesh.xyz), tri: Uint32Array.from(mesh.tri), triPart: Uint16Array.from(mesh.triPart), steps, consistencyMm };
+}
+
+function probesOf(a: Analysis, scales: readonly number[]): { list: ProbeForecast[]; datum: Forecast['datum'] } {
+	const { plan } = a;
+	const u = a.displacements(a.combined('unclamped', scales));
+	const at = (p: { part: string; at: [number, number] }) => a.outputIndex(p.part, p.at);
+	let moved = u;
+	if (plan.datum) {
+		const three = [plan.datum.origin, plan.datum.axis, plan.datum.plane].map((id) => at(plan.points.find((p) => p.id === id)!));
+		const p = three.map((i) => a.nominal[i]) as [Vec3, Vec3, Vec3];
+		moved = withoutRigid(a.nominal, u, p[0], datumMotion(p, three.map((i) => u[i]) as [Vec3, Vec3, Vec3]));
+	}
+	return { list: plan.probes.map((p) => ({ id: p.id, name: p.name, displacement: moved[at(p)] })), datum: plan.datum ? '3-2-1' : 'best fit' };
+}
+

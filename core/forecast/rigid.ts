@@ -1,0 +1,65 @@
+/** Taking rigid motion out of small displacements. */
+import { cross, sub, type Vec3 } from '../geometry/vec';
+import { solveSmall } from '../linalg/dense';
+
+/** Least-squares rigid motion [t, omega] of displacements `u` at `p` about `centre`: u = t + omega x (p - centre). */
+export function bestRigid(p: readonly Vec3[], u: readonly Vec3[], centre: Vec3): Float64Array {
+	const a = new Float64Array(36);
+	const b = new Float64Array(6);
+	let size = 0;
+	p.forEach((q, i) => {
+		const r = sub(q, centre);
+		size = Math.max(size, Math.abs(r[0]), Math.abs(r[1]), Math.abs(r[2]));
+		// rows of [I, -[r]x]
+		const g = [
+			[1, 0, 0, 0, r[2], -r[1]],
+			[0, 1, 0, -r[2], 0, r[0]],
+			[0, 0, 1, r[1], -r[0], 0]
+		];
+		for (let d = 0; d < 3; d++)
+			for (let k = 0; k < 6; k++) {
+				b[k] += g[d][k] * u[i][d];
+				for (let l = 0; l < 6; l++) a[6 * k + l] += g[d][k] * g[d][l];
+			}
+	});
+	// points on one line leave the turn about it open: hold it by a weight far below anything measured
+	for (let k = 3; k < 6; k++) a[7 * k] += 1e-9 * size * size * p.length;
+	return solveSmall(a, b);
+}
+
+export function withoutRigid(p: readonly Vec3[], u: readonly Vec3[], centre: Vec3, motion: Float64Array): Vec3[] {
+	const t: Vec3 = [motion[0], motion[1], motion[2]];
+	const w: Vec3 = [motion[3], motion[4], motion[5]];
+	return p.map((q, i) => {
+		const turn = cross(w, sub(q, centre));
+		return [u[i][0] - t[0] - turn[0], u[i][1] - t[1] - turn[1], u[i][2] - t[2] - turn[2]];
+	});
+}
+
+/** Rigid motion that brings three datum points back: origin in x, y, z; the second across the axis; the third out of plane. @throws RangeError if they lie on one line */
+export function datumMotion(p: readonly [Vec3, Vec3, Vec3], u: readonly [Vec3, Vec3, Vec3]): Float64Array {
+	const [o, x, y] = p;
+	const ex = sub(x, o);
+	const n = cross(ex, sub(y, o));
+	const size = Math.hypot(...n);
+	if (!(size > 1e-9 * Math.hypot(...ex) ** 2)) throw new RangeError('The three datum points lie on one line: choose others');
+	const ez = n.map((v) => v / size) as Vec3;
+	const ey = cross(ez, ex.map((v) => v / Math.hypot(...ex)) as Vec3);
+	const a = new Float64Array(36);
+	const b = new Float64Array(6);
+	const row = (k: number, direction: Vec3, at: Vec3, move: Vec3) => {
+		const arm = cross(sub(at, o), direction); // d . (w x r) = w . (r x d)
+		for (let d = 0; d < 3; d++) {
+			a[6 * k + d] = direction[d];
+			a[6 * k + 3 + d] = arm[d];
+			b[k] += direction[d] * move[d];
+		}
+	};
+	row(0, [1, 0, 0], o, u[0]);
+	row(1, [0, 1, 0], o, u[0]);
+	row(2, [0, 0, 1], o, u[0]);
+	row(3, ey, x, u[1]);
+	row(4, ez, x, u[1]);
+	row(5, ez, y, u[2]);
+	return solveSmall(a, b);
+}

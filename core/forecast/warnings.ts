@@ -1,0 +1,38 @@
+/** What a planner should know before trusting the numbers: named by part, seam and setting. */
+import type { Analysis } from './analysis';
+
+export function planWarnings(a: Analysis): string[] {
+	const { plan } = a;
+	const out = new Set<string>();
+	for (const { joint, settings, response } of a.responses) {
+		const name = plan.joints.find((j) => j.id === joint)!.name;
+		for (const w of response.warnings) out.add(`${plan.settings.find((s) => s.id === settings)!.name}: ${w}`);
+		const length = a.mesh.seams.find((s) => s.joint.id === joint)!.lengthMm;
+		// the strip method's plane sections fail on short lengths; the closed forms are for long seams
+		if (length < 60) out.add(`Seam “${name}” is only ${length.toFixed(0)} mm long: the closed forms are for long seams and overstate its pull.`);
+	}
+	for (const seam of a.mesh.seams) {
+		const j = seam.joint;
+		const runs = plan.runs.filter((r) => r.joint === j.id && r.pass === 1);
+		const covered = runs.reduce((s, r) => s + Math.abs(r.toMm - r.fromMm), 0);
+		if (!runs.length) out.add(`Seam “${j.name}” has no runs yet: the forecast leaves it as tacked.`);
+		else if (covered < seam.lengthMm - 1) out.add(`Seam “${j.name}”: ${(seam.lengthMm - covered).toFixed(0)} mm of ${seam.lengthMm.toFixed(0)} mm are not welded.`);
+		if (runs.length && !plan.tacks.some((t) => t.joint === j.id)) out.add(`Seam “${j.name}” is welded without a tack: its gap will move ahead of the arc, which the linear method cannot tell.`);
+		if (j.gapMm > plan.parts.find((p) => p.id === j.a.part)!.thicknessMm / 2) out.add(`Seam “${j.name}” has a gap of ${j.gapMm} mm, more than half the sheet: close it before welding.`);
+		const offset = seam.frames.reduce((m, f) => Math.max(m, Math.hypot(...f.offset)), 0);
+		const sheet = Math.max(...[j.a.part, j.b.part].map((id) => plan.parts.find((p) => p.id === id)!.thicknessMm));
+		if (offset > 2 * sheet + j.gapMm + 1) out.add(`Seam “${j.name}”: the two sides lie ${offset.toFixed(1)} mm apart in the drawing. Check the parts’ places.`);
+	}
+	// parts that nothing joins float
+	const group = plan.parts.map((_, i) => i);
+	const root = (i: number): number => (group[i] === i ? i : (group[i] = root(group[i])));
+	for (const j of plan.joints) {
+		if (!plan.tacks.some((t) => t.joint === j.id) && !plan.runs.some((r) => r.joint === j.id)) continue;
+		group[root(plan.parts.findIndex((p) => p.id === j.a.part))] = root(plan.parts.findIndex((p) => p.id === j.b.part));
+	}
+	const main = root(0);
+	plan.parts.forEach((p, i) => {
+		if (root(i) !== main) out.add(`Part “${p.name}” is tied to “${plan.parts[0].name}” by no tack and no run: features between them mean nothing.`);
+	});
+	return [...out];
+}

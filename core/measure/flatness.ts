@@ -1,0 +1,131 @@
+/** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
+/// <reference path="./convex-hull.d.ts" />
+import convexHull from 'convex-hull';
+import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
+
+export interface Plane {
+	centre: Vec3;
+	/** unit */
+	normal: Vec3;
+}
+
+export const centroid = (points: readonly Vec3[]): Vec3 => {
+	const s: Vec3 = [0, 0, 0];
+	for (const p of points) for (let d = 0; d < 3; d++) s[d] += p[d] / points.length;
+	return s;
+};
+
+/** Eigenvectors of a symmetric 3 x 3 matrix by Jacobi turns; columns sorted by eigenvalue, smallest first. */
+export function eigen3(a: number[][]): { values: number[]; vectors: Vec3[] } {
+	const m = a.map((r) => [...r]);
+	const v = [
+		[1, 0, 0],
+		[0, 1, 0],
+		[0, 0, 1]
+	];
+	for (let sweep = 0; sweep < 50; sweep++) {
+		const off = Math.abs(m[0][1]) + Math.abs(m[0][2]) + Math.abs(m[1][2]);
+		if (off < 1e-15 * (Math.abs(m[0][0]) + Math.abs(m[1][1]) + Math.abs(m[2][2]))) break;
+		for (const [p, q] of [
+			[0, 1],
+			[0, 2],
+			[1, 2]
+		]) {
+			if (m[p][q] === 0) continue;
+			const theta = (m[q][q] - m[p][p]) / (2 * m[p][q]);
+			const t = (theta >= 0 ? 1 : -1) / (Math.abs(theta) + Math.hypot(theta, 1));
+			const c = 1 / Math.hypot(t, 1);
+			const s = t * c;
+			for (let k = 0; k < 3; k++) [m[k][p], m[k][q]] = [c * m[k][p] - s * m[k][q], s * m[k][p] + c * m[k][q]];
+			for (let k = 0; k < 3; k++) [m[p][k], m[q][k]] = [c * m[p][k] - s * m[q][k], s * m[p][k] + c * m[q][k]];
+			for (let k = 0; k < 3; k++) [v[k][p], v[k][q]] = [c * v[k][p] - s * v[k][q], s * v[k][p] + c * v[k][q]];
+		}
+	}
+	const order = [0, 1, 2].sort((i, j) => m[i][i] - m[j][j]);
+	return { values: order.map((i) => m[i][i]), vectors: order.map((i) => [v[0][i], v[1][i], v[2][i]]) };
+}
+
+export function scatter(points: readonly Vec3[], c: Vec3): number[][] {
+	const m = [
+		[0, 0, 0],
+		[0, 0, 0],
+		[0, 0, 0]
+	];
+	for (const p of points) {
+		const d = sub(p, c);
+		for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) m[i][j] += d[i] * d[j];
+	}
+	return m;
+}
+
+/** Orthogonal least-squares plane. @throws RangeError below three points */
+export function bestPlane(points: readonly Vec3[]): Plane {
+	if (points.length < 3) throw new RangeError(`A plane needs at least 3 points, ${points.length} given`);
+	const centre = centroid(points);
+	return { centre, normal: eigen3(scatter(points, centre)).vectors[0] };
+}
+
+/** Spread of the points along a direction, mm. */
+export function widthAlong(points: readonly Vec3[], direction: Vec3): number {
+	let lo = Infinity;
+	let hi = -Infinity;
+	for (const p of points) {
+		const h = dot(p, direction);
+		if (h < lo) lo = h;
+		if (h > hi) hi = h;
+	}
+	return hi - lo;
+}
+
+/**
+ * Minimum-zone flatness, mm: the least distance of two parallel planes that hold every point. Exact: the least width of the
+ * convex hull is reached with one plane on a face, or with one edge on each plane (Houle & Toussaint 1988).
+ */
+export function minimumZone(points: readonly Vec3[]): number {
+	const plane = bestPlane(points);
+	const centre = plane.centre;
+	const local = points.map((p) => sub(p, centre));
+	const size = Math.max(...local.map(norm));
+	const lsq = widthAlong(local, plane.normal);
+	// flatter than rounding: the hull has no volume to work on
+	if (!(lsq > 1e-9 * size)) return Math.max(0, lsq);
+	// stretch the thin direction so that hull tolerances are those of a round body; faces and edges stay what they are
+	const [e1, e2] = frameOf(plane.normal);
+	const k = size / lsq;
+	const body = local.map((p): [number, number, number] => [dot(p, e1), dot(p, e2), dot(p, plane.normal) * k]);
+	const faces = convexHull(body);
+	let best = lsq;
+	const edges = new Map<string, { ends: [number, number]; normals: Vec3[] }>();
+	for (const f of faces) {
+		const n = cross(sub(local[f[1]], local[f[0]]), sub(local[f[2]], local[f[0]]));
+		if (norm(n) === 0) continue;
+		const u = unit(n);
+		best = Math.min(best, widthAlong(local, u));
+		for (let i = 0; i < 3; i++) {
+			const [a, b] = [f[i], f[(i + 1) % 3]];
+			const key = a < b ? `${a}:${b}` : `${b}:${a}`;
+			const e = edges.get(key);
+			if (e) e.normals.push(u);
+			else edges.set(key, { ends: [a, b], normals: [u] });
+		}
+	}
+	const list = [...edges.values()];
+	for (let i = 0; i < list.length; i++)
+		for (let j = i + 1; j < list.length; j++) {
+			const [p, q] = [list[i], list[j]];
+			const n = cross(sub(local[p.ends[1]], local[p.ends[0]]), sub(local[q.ends[1]], local[q.ends[0]]));
+			const length = norm(n);
+			if (length < 1e-12 * size * size) continue;
+			const u = scale(n, 1 / length);
+			const gap = Math.abs(dot(sub(local[q.ends[0]], local[p.ends[0]]), u));
+			// only a pair whose two planes hold everything counts; the quick test first
+			if (gap < best && widthAlong(local, u) <= gap * (1 + 1e-9) + 1e-12 * size) best = gap;
+		}
+	return best;
+}
+
+export function frameOf(normal: Vec3): [Vec3, Vec3] {
+	const helper: Vec3 = Math.abs(normal[0]) < 0.9 ? [1, 0, 0] : [0, 1, 0];
+	const e1 = unit(cross(helper, normal));
+	return [e1, cross(normal, e1)];
+}

@@ -1,0 +1,192 @@
+/** What class-validator cannot see: references, geometry and order of one plan. Every fault names the field and what is allowed. */
+import { isInside, pathLength, ringArea, segmentDistance, selfCrosses } from '../geometry/polyline';
+import type { Vec2 } from '../geometry/vec';
+import { GRADES } from '../materials/grades';
+import { shown, type Fault } from './faults';
+import type { PlanDocument } from './schema';
+import { momentOf } from './steps';
+
+/** Two lengths that should agree may differ by this share (trimming, rounding). */
+const LENGTH_MATCH = 0.02;
+/** A point this far outside its part is still taken for its edge, mm. */
+const EDGE_SLACK_MM = 0.05;
+
+class Findings {
+	readonly faults: Fault[] = [];
+	add(field: string, value: unknown, allowed: string) {
+		if (this.faults.length < 200) this.faults.push({ field, value: shown(value), allowed });
+	}
+}
+
+export function checkPlan(plan: PlanDocument): Fault[] {
+	const found = new Findings();
+	checkIds(plan, found);
+	checkParts(plan, found);
+	// the rest reads the parts: with a broken one it would only add noise
+	if (found.faults.length === 0) {
+		checkJoints(plan, found);
+		checkHoldDowns(plan, found);
+		checkTacksAndRuns(plan, found);
+		checkFeatures(plan, found);
+	}
+	return found.faults;
+}
+
+function checkIds(plan: PlanDocument, found: Findings) {
+	for (const list of ['parts', 'points', 'joints', 'holdDowns', 'settings', 'tacks', 'runs', 'features', 'probes', 'materials'] as const) {
+		const seen = new Set<string>();
+		plan[list].forEach((x: { id: string }, i: number) => {
+			if (seen.has(x.id)) found.add(`${list}[${i}].id`, x.id, 'must be used once only');
+			seen.add(x.id);
+		});
+	}
+}
+
+const onOrIn = (p: Vec2, outline: readonly Vec2[]) => isInside(p, outline) || outline.some((q, i) => segmentDistance(p, q, outline[(i + 1) % outline.length]) <= EDGE_SLACK_MM);
+
+function checkParts(plan: PlanDocument, found: Findings) {
+	plan.parts.forEach((part, i) => {
+		const at = `parts[${i}]`;
+		if (![...GRADES, ...plan.materials].some((m) => m.id === part.material)) found.add(`${at}.material`, part.material, `must be one of ${GRADES.map((g) => g.id).join(', ')} or a material of this plan`);
+		const xs = part.outline.map((p) => p[0]);
+		const ys = part.outline.map((p) => p[1]);
+		const w = Math.max(...xs) - Math.min(...xs);
+		const h = Math.max(...ys) - Math.min(...ys);
+		if (!(Math.abs(ringArea(part.outline)) > 1)) found.add(`${at}.outline`, `${w} x ${h} mm`, 'must enclose an area: sizes are positive');
+		else if (selfCrosses(part.outline)) found.add(`${at}.outline`, 'an outline that crosses itself', 'must not cross itself');
+		if (part.thicknessMm > Math.min(w, h) / 2) found.add(`${at}.thicknessMm`, part.thicknessMm, `must be at most half the smallest side (${(Math.min(w, h) / 2).toFixed(2)} mm): this is a sheet tool`);
+		part.holes.forEach((hole, k) => {
+			if (!hole.every((p) => onOrIn(p, part.outline))) found.add(`${at}.holes[${k}]`, 'a hole beyond the outline', 'must lie inside the outline');
+			else if (selfCrosses(hole) || !(Math.abs(ringArea(hole)) > 0.1)) found.add(`${at}.holes[${k}]`, 'a hole that crosses itself or has no area', 'must be a simple ring');
+		});
+		part.bends.forEach((b, k) => {
+			if (pathLength([b.from, b.to]) < 1) found.add(`${at}.bends[${k}]`, 'a bend of no length', 'must be a line at least 1 mm long');
+			else if (!onOrIn(b.from, part.outline) || !onOrIn(b.to, part.outline)) found.add(`${at}.bends[${k}]`, [b.from, b.to], 'must run from edge to edge of the outline');
+		});
+		if (part.roll && part.bends.length) found.add(`${at}.roll`, 'a rolled part with bends', 'must be either rolled or bent');
+		const { x, y } = part.frame;
+		const cross = Math.hypot(x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]);
+		if (!(cross > 1e-6 * Math.hypot(...x) * Math.hypot(...y)) || Math.hypot(...x) < 1e-9 || Math.hypot(...y) < 1e-9) found.add(`${at}.frame`, [x, y], 'x and y must be two different directions');
+	});
+}
+
+function checkJoints(plan: PlanDocument, found: Findings) {
+	plan.joints.forEach((joint, i) => {
+		const at = `joints[${i}]`;
+		if (!plan.settings.some((s) => s.id === joint.settings)) found.add(`${at}.settings`, joint.settings, 'must be the id of one of the settings');
+		const lengths: number[] = [];
+		for (const key of ['a', 'b'] as const) {
+			const side = joint[key];
+			const part = plan.parts.find((p) => p.id === side.part);
+			if (!part) {
+				found.add(`${at}.${key}.part`, side.part, 'must be the id of a part');
+				continue;
+			}
+			const length = pathLength(side.path);
+			if (!(length >= 2)) found.add(`${at}.${key}.path`, `${length.toFixed(2)} mm`, 'a seam must be at least 2 mm long');
+			else if (side.path.some((p, k) => k > 0 && pathLength([side.path[k - 1], p]) < 1e-3)) found.add(`${at}.${key}.path`, 'a point given twice', 'each point must differ from the one before');
+			else lengths.push(length);
+			const outside = side.path.find((p) => !onOrIn(p, part.outline) || part.holes.some((h) => isInside(p, h) && !h.some((q, k) => segmentDistance(p, q, h[(k + 1) % h.length]) <= EDGE_SLACK_MM)));
+			if (outside) found.add(`${at}.${key}.path`, outside, `must lie on part “${part.name}”`);
+		}
+		if (lengths.length === 2 && Math.abs(lengths[0] - lengths[1]) > LENGTH_MATCH * Math.max(...lengths))
+			found.add(`${at}.b.path`, `${lengths[1].toFixed(1)} mm against ${lengths[0].toFixed(1)} mm`, 'both sides of a seam must be the same length within 2 %');
+	});
+}
+
+function checkHoldDowns(plan: PlanDocument, found: Findings) {
+	plan.holdDowns.forEach((h, i) => {
+		const at = `holdDowns[${i}]`;
+		const on = momentOf(h.life.on, plan);
+		const off = momentOf(h.life.off, plan);
+		const words = 'must be start, after-tacks, before-run:ID, after-run:ID, when-cold or stays';
+		if (on === undefined) found.add(`${at}.life.on`, h.life.on, words);
+		if (off === undefined) found.add(`${at}.life.off`, h.life.off, words);
+		if (on !== undefined && off !== undefined && off <= on) found.add(`${at}.life.off`, h.life.off, `must come after it goes on (${h.life.on})`);
+		if (h.kind === 'bar' || h.kind === 'clamp') {
+			const joint = plan.joints.find((j) => j.id === h.joint);
+			if (!joint) {
+				found.add(`${at}.joint`, h.joint, 'must be the id of a joint');
+				return;
+			}
+			const length = pathLength(joint.a.path);
+			if (h.kind === 'clamp' && h.stationMm > length) found.add(`${at}.stationMm`, h.stationMm, `must be on seam “${joint.name}”, 0 to ${length.toFixed(1)} mm`);
+			if (h.kind === 'bar') {
+				if (!(h.toMm > h.fromMm)) found.add(`${at}.toMm`, h.toMm, `must be beyond ${h.fromMm} mm`);
+				if (h.toMm > length + EDGE_SLACK_MM) found.add(`${at}.toMm`, h.toMm, `must be on seam “${joint.name}”, at most ${length.toFixed(1)} mm`);
+			}
+		} else {
+			const part = plan.parts.find((p) => p.id === h.part);
+			if (!part) found.add(`${at}.part`, h.part, 'must be the id of a part');
+			else if (h.kind === 'support' && !onOrIn(h.at, part.outline)) found.add(`${at}.at`, h.at, `must lie on part “${part.name}”`);
+			else if (h.kind === 'strongback' && !h.path.every((p) => onOrIn(p, part.outline))) found.add(`${at}.path`, 'a line beyond the part', `must lie on part “${part.name}”`);
+			else if (h.kind === 'strongback' && pathLength(h.path) < 2 * 5) found.add(`${at}.path`, `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
+		}
+	});
+}
+
+function checkTacksAndRuns(plan: PlanDocument, found: Findings) {
+	const lengthOf = new Map(plan.joints.map((j) => [j.id, pathLength(j.a.path)]));
+	const nameOf = (id: string) => plan.joints.find((j) => j.id === id)?.name ?? id;
+	plan.tacks.forEach((t, i) => {
+		const length = lengthOf.get(t.joint);
+		if (length === undefined) found.add(`tacks[${i}].joint`, t.joint, 'must be the id of a joint');
+		else if (t.stationMm > length + EDGE_SLACK_MM) found.add(`tacks[${i}].stationMm`, t.stationMm, `must be on seam “${nameOf(t.joint)}”, 0 to ${length.toFixed(1)} mm`);
+	});
+	const laid = new Map<string, { from: number; to: number; index: number }[]>();
+	plan.runs.forEach((r, i) => {
+		const length = lengthOf.get(r.joint);
+		if (length === undefined) {
+			found.add(`runs[${i}].joint`, r.joint, 'must be the id of a joint');
+			return;
+		}
+		if (r.settings !== undefined && !plan.settings.some((s) => s.id === r.settings)) found.add(`runs[${i}].settings`, r.settings, 'must be the id of one of the settings');
+		const from = Math.min(r.fromMm, r.toMm);
+		const to = Math.max(r.fromMm, r.toMm);
+		if (to > length + EDGE_SLACK_MM) found.add(`runs[${i}].${r.toMm >= r.fromMm ? 'toMm' : 'fromMm'}`, to, `seam “${nameOf(r.joint)}” ends at ${length.toFixed(1)} mm`);
+		if (to - from < 1) found.add(`runs[${i}].toMm`, r.toMm, 'a run must be at least 1 mm long');
+		const key = `${r.joint}/${r.pass}`;
+		const others = laid.get(key) ?? [];
+		const clash = others.find((o) => Math.min(o.to, to) - Math.max(o.from, from) > 0.5);
+		if (clash) found.add(`runs[${i}]`, `${r.fromMm} to ${r.toMm} mm`, `overlaps run ${clash.index + 1} on seam “${nameOf(r.joint)}”: give it another pass or other stations`);
+		others.push({ from, to, index: i });
+		laid.set(key, others);
+	});
+}
+
+function checkFeatures(plan: PlanDocument, found: Findings) {
+	const points = new Map(plan.points.map((p) => [p.id, p]));
+	const onPart = (partId: string, at: Vec2, field: string) => {
+		const part = plan.parts.find((p) => p.id === partId);
+		if (!part) found.add(field.replace(/\.at$/, '.part'), partId, 'must be the id of a part');
+		else if (!onOrIn(at, part.outline)) found.add(field, at, `must lie on part “${part.name}”`);
+	};
+	plan.points.forEach((p, i) => onPart(p.part, p.at, `points[${i}].at`));
+	plan.probes.forEach((p, i) => onPart(p.part, p.at, `probes[${i}].at`));
+	const named = (ids: readonly string[], field: string) =>
+		ids.forEach((id, k) => {
+			if (!points.has(id)) found.add(`${field}[${k}]`, id, 'must be the id of a named point');
+			else if (ids.indexOf(id) !== k) found.add(`${field}[${k}]`, id, 'must differ from the others');
+		});
+	plan.features.forEach((f, i) => {
+		const at = `features[${i}]`;
+		if (f.tolerance.lower === undefined && f.tolerance.upper <= 0) found.add(`${at}.tolerance.upper`, f.tolerance.upper, 'must be above 0: nothing can be made without a tolerance');
+		if (f.tolerance.lower !== undefined && !(f.tolerance.upper > f.tolerance.lower)) found.add(`${at}.tolerance.upper`, f.tolerance.upper, `must be above the lower limit (${f.tolerance.lower})`);
+		if ('points' in f) named(f.points, `${at}.points`);
+		if (f.kind === 'angle') {
+			named(f.faceA, `${at}.faceA`);
+			named(f.faceB, `${at}.faceB`);
+		}
+		if (f.kind === 'flatness') {
+			if (!(f.size[0] > 0) || !(f.size[1] > 0)) found.add(`${at}.size`, f.size, 'must be positive');
+			onPart(f.part, f.at, `${at}.at`);
+			onPart(f.part, [f.at[0] + f.size[0], f.at[1] + f.size[1]], `${at}.size`);
+		}
+		if (f.kind === 'straightness') {
+			if (!(pathLength(f.path) >= 2)) found.add(`${at}.path`, f.path, 'must be at least 2 mm long');
+			f.path.forEach((p) => onPart(f.part, p, `${at}.path`));
+		}
+	});
+	if (plan.datum) named([plan.datum.origin, plan.datum.axis, plan.datum.plane], 'datum');
+	if (plan.fitUp.trueJoint !== undefined && !plan.joints.some((j) => j.id === plan.fitUp.trueJoint)) found.add('fitUp.trueJoint', plan.fitUp.trueJoint, 'must be the id of a joint');
+}

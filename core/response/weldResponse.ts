@@ -1,0 +1,169 @@
+/**
+ * What one run does to the metal, by closed forms: tendon force, transverse shrinkage, angular change, eccentricity.
+ * Every modifier is explicit in `parts`. Method and limits: docs/theory/response.md.
+ */
+import { arcEnergy, type ArcEnergy } from '../heat/arcEnergy';
+import { STILL_AIR } from '../heat/cooling';
+import { heatedWidth, type ThinPlate } from '../heat/rosenthal';
+import { plasticIntegral, sectionHistory, type SectionBar } from '../heat/section';
+import { BLOCK_METALS, type Material } from '../materials/grades';
+import type { Bar, Joint, WeldSettings } from '../plan/schema';
+import type { Contact, Penetration } from '../plan/words';
+
+/** 2 ln 2 / sqrt(2 pi e): Okerblom (1958), Leggatt; 0.335. */
+export const OKERBLOM = (2 * Math.LN2) / Math.sqrt(2 * Math.PI * Math.E);
+
+/** Contact to a bar, W/mm2.K: 1000 to 5000 W/m2K clamped tight, 200 to 500 loose (quoted from memory). */
+export const CONTACT_VALUES: Record<Contact, number> = { tight: 2000e-6, fair: 800e-6, loose: 300e-6 };
+
+/** Temperature at which a straw tint shows on clean stainless after a short heating, °C (common practice, no source). */
+export const TINT_C = 300;
+
+/** Share of the thickness that melts, and how much narrower the pool is at its root (own estimates, wide uncertainty). */
+const POOL: Record<Penetration, { depth: number; rootWidth: number }> = {
+	full: { depth: 1, rootWidth: 0.7 },
+	partial: { depth: 0.6, rootWidth: 0 },
+	sealing: { depth: 0.35, rootWidth: 0 }
+};
+
+/** Distance of the tendon force from mid-thickness towards the weld side, share of the thickness (own estimate). */
+const ECCENTRICITY: Record<Penetration, number> = { full: 0.05, partial: 0.12, sealing: 0.12 };
+
+export interface ResponsePart {
+	label: string;
+	value: string;
+}
+
+export interface WeldResponse {
+	/** N, both sheets together */
+	tendonForceN: number;
+	/** mm */
+	transverseShrinkageMm: number;
+	/** rad, closing towards the weld side */
+	angularChangeRad: number;
+	/** mm from mid-thickness towards the weld side */
+	eccentricityMm: number;
+	heat: ArcEnergy;
+	meltWidthMm: number;
+	tintWidthMm: number;
+	/** share of the net heat a bar has taken while the metal is hot */
+	barShare: number;
+	overridden: boolean;
+	parts: ResponsePart[];
+	warnings: string[];
+}
+
+export interface ResponseInput {
+	joint: Joint;
+	settings: WeldSettings;
+	/** sheets A and B */
+	sheets: { material: Material; thicknessMm: number }[];
+	ambientC: number;
+	bar?: Bar;
+}
+
+/** Width of sheet on each side that the modifiers are worked out on, mm. */
+const SECTION_HALF_WIDTH = 150;
+
+const sectionBar = (bar: Bar): SectionBar => {
+	const metal = BLOCK_METALS.find((m) => m.id === bar.material)!;
+	return { width: bar.widthMm, thickness: bar.thicknessMm, conductivity: metal.conductivity, rhoC: metal.rhoC, contact: CONTACT_VALUES[bar.contact] };
+};
+
+/** Rotation from a shrinking pool that is wider at the top: `12 / t^3` times the moment of its shrinkage about mid-thickness. */
+export function taperAngle(meltWidth: number, thickness: number, penetration: Penetration, shrinkStrain: number): number {
+	const { depth, rootWidth } = POOL[penetration];
+	const top = thickness / 2;
+	const bottom = top - depth * thickness;
+	const slope = (meltWidth * (1 - rootWidth)) / (top - bottom);
+	const width0 = meltWidth - slope * top; // width(z) = width0 + slope z
+	const integral = (z: number) => (width0 * z * z) / 2 + (slope * z ** 3) / 3;
+	return ((12 / thickness ** 3) * shrinkStrain * (integral(top) - integral(bottom)));
+}
+
+export function weldResponse({ joint, settings, sheets, ambientC, bar }: ResponseInput): WeldResponse {
+	const heat = arcEnergy(settings);
+	const q = heat.netHeat;
+	const warnings: string[] = [];
+	const parts: ResponsePart[] = [];
+	// unlike sheets: mean thickness for the flow of heat, the weaker-conducting pair is not singled out (stated limit)
+	const thickness = sheets.reduce((s, x) => s + x.thicknessMm, 0) / sheets.length;
+	const m = sheets[0].material;
+	const { alpha, rhoC, lambda, meltC } = m.responsePair;
+	const passing = 4 / settings.speedMmPerS;
+	const section = { halfWidth: SECTION_HALF_WIDTH, thickness, lambda, rhoC, netHeat: q, passing };
+	const yieldStrain = m.proofStrength / m.eModulus;
+	const real = sectionHistory({ ...section, loss: 2 * STILL_AIR });
+	const withBar = bar ? sectionHistory({ ...section, loss: 2 * STILL_AIR, bar: sectionBar(bar) }) : undefined;
+	// one side's plastic integral for an infinite plate without loss, in closed form: the numbers below are measured against it
+	const base = ((alpha * q) / (thickness * rhoC * Math.sqrt(2 * Math.PI * Math.E))) * Math.LN2;
+	const lossFactor = base > 0 ? plasticIntegral(real, alpha, yieldStrain) / base : 1;
+	const barFactor = withBar && base > 0 ? plasticIntegral(withBar, alpha, yieldStrain) / (base * lossFactor) : 1;
+
+	const okerblom = OKERBLOM * ((m.eModulus * alpha) / rhoC) * q;
+	let tendonForceN = okerblom * lossFactor * barFactor;
+	parts.push({ label: 'Tendon force, infinite plate (0.335 E alpha / rho c x q)', value: `${(okerblom / 1000).toFixed(1)} kN` });
+	parts.push({ label: 'Loss to still air, 300 mm wide sheet', value: `x ${lossFactor.toFixed(2)}` });
+	if (bar) parts.push({ label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact)`, value: `x ${barFactor.toFixed(2)}` });
+
+	const plate: ThinPlate = { power: q * settings.speedMmPerS, speed: settings.speedMmPerS, thickness, lambda, rhoC, ambient: ambientC, loss: 2 * STILL_AIR };
+	const meltWidth = heatedWidth(plate, meltC);
+	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
+	const barShare = withBar ? withBar.barShare(passing * 3) : 0;
+	const tintWidth = heatedWidth({ ...plate, power: plate.power * (1 - barShare) }, TINT_C);
+
+	const free = (alpha / rhoC) * (q / thickness);
+	let transverse = free * (1 - barShare);
+	parts.push({ label: 'Transverse shrinkage, free butt (alpha / rho c x q / t)', value: `${free.toFixed(3)} mm` });
+	if (bar) parts.push({ label: 'Heat the bar takes while it is hot', value: `${(100 * barShare).toFixed(0)} %` });
+	if (joint.gapMm > 0) {
+		transverse += 0.1 * joint.gapMm;
+		parts.push({ label: 'Root gap filled (0.10 A / t, Blodgett)', value: `+ ${(0.1 * joint.gapMm).toFixed(3)} mm` });
+	}
+	let angular = taperAngle(meltWidth, thickness, joint.penetration, alpha * (meltC - ambientC)) * (1 - barShare);
+	parts.push({ label: `Angular change, ${joint.penetration} penetration (pool taper)`, value: `${((angular * 180) / Math.PI).toFixed(2)}°` });
+
+	if (joint.response) {
+		tendonForceN = joint.response.tendonForceN ?? tendonForceN;
+		transverse = joint.response.transverseShrinkageMm ?? transverse;
+		angular = joint.response.angularChangeRad ?? angular;
+		parts.push({ label: 'Given for this joint', value: 'replaces the values above' });
+	}
+	warnings.push(...settingWarnings(settings, heat, thickness, meltWidth, m));
+	return {
+		tendonForceN,
+		transverseShrinkageMm: transverse,
+		angularChangeRad: angular,
+		eccentricityMm: ECCENTRICITY[joint.penetration] * thickness,
+		heat,
+		meltWidthMm: meltWidth,
+		tintWidthMm: tintWidth,
+		barShare,
+		overridden: joint.response !== undefined,
+		parts,
+		warnings
+	};
+}
+
+/** Fillers the trade uses by grade (common practice, no source). */
+const FILLERS: Record<string, readonly string[]> = {
+	'1.4301': ['308L', '308', '309L', '316L'],
+	'1.4307': ['308L', '309L', '316L'],
+	'1.4404': ['316L', '318'],
+	'1.4541': ['347', '308L', '321']
+};
+
+export function settingWarnings(s: WeldSettings, heat: ArcEnergy, thickness: number, meltWidth: number, m: Material): string[] {
+	const out: string[] = [];
+	if (s.current === 'pulsed' && (s.backgroundA === undefined || s.onFraction === undefined)) out.push('Pulsed current needs a background current and an on-time; 50 % on and the peak current are taken until they are given.');
+	if (s.current === 'pulsed' && s.backgroundA !== undefined && s.backgroundA > s.ampsA) out.push(`Background ${s.backgroundA} A is above the peak of ${s.ampsA} A.`);
+	if (meltWidth > 6 * thickness) out.push(`The pool comes out ${meltWidth.toFixed(1)} mm wide on ${thickness.toFixed(2)} mm sheet: likely to burn through or sag. Use less current, more speed or a bar.`);
+	if (meltWidth === 0) out.push('At this heat the sheet does not melt through on the line: more current or less speed.');
+	else if (meltWidth < thickness) out.push(`The pool comes out only ${meltWidth.toFixed(1)} mm wide: it may not reach the root.`);
+	const rule = thickness / 0.0254;
+	if (m.group === 'austenitic' && heat.meanAmps > 1.5 * rule) out.push(`${heat.meanAmps.toFixed(0)} A mean is well above 1 A per 0.001 in (${rule.toFixed(0)} A; common practice, no source).`);
+	const wanted = FILLERS[m.id];
+	if (s.fillerGrade && wanted && !wanted.includes(s.fillerGrade.trim().toUpperCase())) out.push(`Filler ${s.fillerGrade} is unusual for ${m.name}: ${wanted.join(', ')} are common.`);
+	if (m.group === 'austenitic' && s.process === 'TIG' && s.postFlowS !== undefined && s.postFlowS < 1) out.push('Post-flow under 1 s leaves the end of the run hot in air: it will grey.');
+	return out;
+}
