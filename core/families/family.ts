@@ -7,6 +7,7 @@ import type { AnyFeature, Datum, Joint, NamedPoint, Part, PlanDocument, WeldSett
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
 import type { FamilyKind } from '../plan/words';
 import { buttPanel } from './buttPanel';
+import type { FamilyParameters } from './defaults';
 import { openTrough, TROUGH_BODIES, type TroughBody } from './openTrough';
 
 export interface Generated {
@@ -17,15 +18,6 @@ export interface Generated {
 	datum: Datum;
 	trueJoint: string;
 }
-
-export type FamilyParameters = Record<string, number | string | boolean | number[]>;
-
-export const FAMILY_WORDS: Record<FamilyKind, string> = { 'open-trough': 'Open trough or tray', 'butt-panel': 'Butt-welded flat panel', free: 'Free assembly (from a job file)' };
-
-export const FAMILY_DEFAULTS: Record<Exclude<FamilyKind, 'free'>, FamilyParameters> = {
-	'open-trough': { lengthMm: 600, widthMm: 300, depthMm: 180, thicknessMm: 1.5, material: '1.4301', body: 'u-body', rimFlangeMm: 20, bendRadiusMm: 2 },
-	'butt-panel': { widthsMm: [250, 250], lengthMm: 500, thicknessMm: 1.5, material: '1.4301' }
-};
 
 class Reader {
 	readonly faults: Fault[] = [];

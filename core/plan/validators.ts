@@ -9,6 +9,7 @@ import {
 	IsIn,
 	IsInt,
 	IsNumber,
+	IsObject,
 	IsOptional,
 	IsString,
 	Matches,
@@ -75,8 +76,8 @@ export const ListOf = (type: () => new () => object, max: number, min = 0): Deco
 		ValidateNested({ each: true, message: 'must be a list of objects' }),
 		Type(type)
 	);
-/** One nested document. */
-export const One = (type: () => new () => object): Decorator => all(ValidateNested({ message: 'must be an object' }), Type(type));
+/** One nested document; it must be there unless `Maybe` stands beside it. */
+export const One = (type: () => new () => object): Decorator => all(IsObject({ message: 'must be an object' }), ValidateNested({ message: 'must be an object' }), Type(type));
 /** A list of identifiers. */
 export const Ids = (min: number, max: number): Decorator =>
 	all(

@@ -26,6 +26,9 @@ const POOL: Record<Penetration, { depth: number; rootWidth: number }> = {
 	sealing: { depth: 0.35, rootWidth: 0 }
 };
 
+/** A shallow pool's width in its depths (own estimate from ordinary TIG beads). */
+const WIDTH_TO_DEPTH = 2.5;
+
 /** Distance of the tendon force from mid-thickness towards the weld side, share of the thickness (own estimate). */
 const ECCENTRICITY: Record<Penetration, number> = { full: 0.05, partial: 0.12, sealing: 0.12 };
 
@@ -73,6 +76,8 @@ const sectionBar = (bar: Bar): SectionBar => {
 /** Rotation from a shrinking pool that is wider at the top: `12 / t^3` times the moment of its shrinkage about mid-thickness. */
 export function taperAngle(meltWidth: number, thickness: number, penetration: Penetration, shrinkStrain: number): number {
 	const { depth, rootWidth } = POOL[penetration];
+	// the line-source width is for a pool through the whole sheet; a shallow pool is no wider than its depth allows
+	if (penetration !== 'full') meltWidth = Math.min(meltWidth, WIDTH_TO_DEPTH * depth * thickness);
 	const top = thickness / 2;
 	const bottom = top - depth * thickness;
 	const slope = (meltWidth * (1 - rootWidth)) / (top - bottom);

@@ -1,0 +1,51 @@
+import 'reflect-metadata';
+import { json, redirect, type Handle, type HandleServerError } from '@sveltejs/kit';
+import { building } from '$app/environment';
+import { log } from '$lib/server/log';
+import { allows, ruleFor } from '$lib/server/permissions';
+import { SESSION_COOKIE } from '$lib/server/session';
+import { personOf } from '$store/auth';
+import { closeDb, getDb } from '$store/database';
+
+// the adapter emits this after SIGTERM/SIGINT; open database clients would keep the process alive
+if (!building) process.on('sveltekit:shutdown', () => void closeDb());
+
+const HEADERS: Record<string, string> = {
+	'x-content-type-options': 'nosniff',
+	'x-frame-options': 'DENY',
+	'referrer-policy': 'same-origin',
+	'permissions-policy': 'camera=(), microphone=(), geolocation=()',
+	'cross-origin-opener-policy': 'same-origin',
+	'cross-origin-resource-policy': 'same-origin'
+};
+
+const refuse = (status: number, message: string) => json({ message, faults: [] }, { status, headers: HEADERS });
+
+export const handle: Handle = async ({ event, resolve }) => {
+	const id = event.route.id;
+	const isApi = event.url.pathname.startsWith('/api/');
+	const { method } = event.request;
+	// a write must come from a page of this address: forms, scripts and other sites are treated alike
+	if (method !== 'GET' && method !== 'HEAD' && event.request.headers.get('origin') !== event.url.origin) return refuse(403, 'This request did not come from Sarta’s own pages.');
+	const token = event.cookies.get(SESSION_COOKIE);
+	if (token) event.locals.person = await personOf(getDb(), token);
+	if (id) {
+		const rule = ruleFor(id, method === 'HEAD' ? 'GET' : method);
+		if (!allows(rule, event.locals.person?.roles)) {
+			if (isApi) return event.locals.person ? refuse(403, 'Your role does not allow this. Ask an admin.') : refuse(401, 'Sign in first.');
+			if (!event.locals.person) redirect(303, `/sign-in?next=${encodeURIComponent(event.url.pathname)}`);
+			return new Response('Your role does not open this page.', { status: 403, headers: HEADERS });
+		}
+	} else if (isApi) return refuse(404, 'There is nothing at this address.');
+	const response = await resolve(event);
+	for (const [k, v] of Object.entries(HEADERS)) if (!response.headers.has(k)) response.headers.set(k, v);
+	if (isApi) response.headers.set('cache-control', 'no-store');
+	return response;
+};
+
+export const handleError: HandleServerError = ({ error, status }) => {
+	if (status === 404) return { message: 'There is nothing at this address.' };
+	const reference = crypto.randomUUID().slice(0, 8);
+	log.error({ reference, err: error }, 'page failed');
+	return { message: `Something went wrong here. Reference ${reference}.`, reference };
+};

@@ -1,0 +1,313 @@
+/** The bench view's drawing: three.js and nothing of Svelte. Draws only when something changed. */
+import * as THREE from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import type { PlanDocument } from '$core/plan/schema';
+import type { Geometry, SeamLine } from '$lib/quick/protocol';
+import { byWhen, diverging } from './colours';
+
+export interface Picked {
+	kind: 'part' | 'joint';
+	id: string;
+}
+
+export class BenchScene {
+	private readonly renderer: THREE.WebGLRenderer;
+	private readonly scene = new THREE.Scene();
+	private readonly camera = new THREE.PerspectiveCamera(32, 1, 1, 50_000);
+	private readonly controls: OrbitControls;
+	private readonly marks = new THREE.Group();
+	private sheet?: THREE.Mesh;
+	private edges?: THREE.LineSegments;
+	private seams: THREE.Mesh[] = [];
+	private geometry?: Geometry;
+	private displaced = new Float32Array();
+	private size = 100;
+	private frame = 0;
+
+	constructor(
+		private readonly canvas: HTMLCanvasElement,
+		private readonly onPick: (p: Picked | undefined) => void,
+		private readonly onDrawn: () => void
+	) {
+		this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: false });
+		this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
+		this.scene.background = new THREE.Color('#e4e8eb');
+		this.scene.add(new THREE.HemisphereLight('#ffffff', '#9aa4ab', 2.4));
+		const key = new THREE.DirectionalLight('#fff6e4', 1.6);
+		key.position.set(0.6, -0.8, 1.4);
+		this.scene.add(key, this.marks);
+		this.camera.up.set(0, 0, 1);
+		this.controls = new OrbitControls(this.camera, canvas);
+		this.controls.addEventListener('change', () => this.draw());
+		canvas.addEventListener('pointerdown', this.pressed);
+		canvas.addEventListener('pointerup', this.released);
+	}
+
+	private downAt = { x: 0, y: 0 };
+	private readonly pressed = (e: PointerEvent) => (this.downAt = { x: e.clientX, y: e.clientY });
+	private readonly released = (e: PointerEvent) => {
+		if (Math.hypot(e.clientX - this.downAt.x, e.clientY - this.downAt.y) > 4) return; // that was an orbit
+		const box = this.canvas.getBoundingClientRect();
+		const at = new THREE.Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2);
+		const ray = new THREE.Raycaster();
+		ray.setFromCamera(at, this.camera);
+		const seam = ray.intersectObjects(this.seams)[0];
+		if (seam) return this.onPick({ kind: 'joint', id: seam.object.userData.joint as string });
+		const hit = this.sheet && ray.intersectObject(this.sheet)[0];
+		this.onPick(hit && this.geometry && hit.faceIndex != null ? { kind: 'part', id: String(this.geometry.triPart[hit.faceIndex]) } : undefined);
+	};
+
+	resize(width: number, height: number) {
+		if (width < 2 || height < 2) return;
+		this.renderer.setSize(width, height, false);
+		this.camera.aspect = width / height;
+		this.camera.updateProjectionMatrix();
+		this.draw();
+	}
+
+	setGeometry(g: Geometry) {
+		const first = !this.geometry;
+		this.geometry = g;
+		this.displaced = g.xyz.slice();
+		this.sheet?.geometry.dispose();
+		this.edges?.geometry.dispose();
+		if (this.sheet) this.scene.remove(this.sheet);
+		if (this.edges) this.scene.remove(this.edges);
+		// each triangle its own corners: flat shading, colour by part or deviation
+		const flat = new THREE.BufferGeometry();
+		flat.setAttribute('position', new THREE.BufferAttribute(new Float32Array(g.tri.length * 3), 3));
+		flat.setAttribute('color', new THREE.BufferAttribute(new Float32Array(g.tri.length * 3), 3));
+		this.sheet = new THREE.Mesh(flat, new THREE.MeshLambertMaterial({ vertexColors: true, side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }));
+		this.edges = new THREE.LineSegments(new THREE.BufferGeometry(), new THREE.LineBasicMaterial({ color: '#4d5963' }));
+		this.edges.geometry.setAttribute('position', new THREE.BufferAttribute(new Float32Array(this.rim(g).length * 3), 3));
+		this.scene.add(this.sheet, this.edges);
+		const box = new THREE.Box3().setFromArray(Array.from(g.xyz));
+		this.size = box.getSize(new THREE.Vector3()).length();
+		if (first) this.fit();
+		this.place();
+	}
+
+	private rimNodes: number[] = [];
+	/** Lines worth drawing: free edges and folds. */
+	private rim(g: Geometry): number[] {
+		const count = new Map<string, { a: number; b: number; n: number; normals: number[][] }>();
+		for (let e = 0; e < g.tri.length; e += 3) {
+			const p = [0, 1, 2].map((i) => [0, 1, 2].map((d) => g.xyz[3 * g.tri[e + i] + d]));
+			const u = p[1].map((v, d) => v - p[0][d]);
+			const v = p[2].map((w, d) => w - p[0][d]);
+			const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
+			const l = Math.hypot(...n) || 1;
+			for (let i = 0; i < 3; i++) {
+				const a = Math.min(g.tri[e + i], g.tri[e + ((i + 1) % 3)]);
+				const b = Math.max(g.tri[e + i], g.tri[e + ((i + 1) % 3)]);
+				const key = `${a}:${b}`;
+				const c = count.get(key) ?? { a, b, n: 0, normals: [] };
+				c.n++;
+				c.normals.push(n.map((w) => w / l));
+				count.set(key, c);
+			}
+		}
+		this.rimNodes = [];
+		for (const c of count.values()) {
+			const fold = c.n === 2 && c.normals[0].reduce((s, w, i) => s + w * c.normals[1][i], 0) < 0.9;
+			if (c.n === 1 || fold) this.rimNodes.push(c.a, c.b);
+		}
+		return this.rimNodes;
+	}
+
+	fit() {
+		if (!this.geometry) return;
+		const box = new THREE.Box3().setFromArray(Array.from(this.geometry.xyz));
+		const middle = box.getCenter(new THREE.Vector3());
+		const reach = (this.size / 2 / Math.tan((this.camera.fov * Math.PI) / 360)) * (this.camera.aspect < 1 ? 1 / this.camera.aspect : 1);
+		this.controls.target.copy(middle);
+		this.camera.position.copy(middle).add(new THREE.Vector3(0.42, -0.72, 0.62).normalize().multiplyScalar(reach * 1.08));
+		this.camera.near = reach / 100;
+		this.camera.far = reach * 20;
+		this.camera.updateProjectionMatrix();
+		this.controls.update();
+		this.draw();
+	}
+	zoom(factor: number) {
+		this.camera.position.sub(this.controls.target).multiplyScalar(factor).add(this.controls.target);
+		this.controls.update();
+		this.draw();
+	}
+	orbit(azimuth: number, polar: number) {
+		const s = new THREE.Spherical().setFromVector3(this.camera.position.clone().sub(this.controls.target).applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2));
+		s.theta += azimuth;
+		s.phi = Math.max(0.05, Math.min(Math.PI - 0.05, s.phi + polar));
+		this.camera.position.copy(new THREE.Vector3().setFromSpherical(s).applyAxisAngle(new THREE.Vector3(1, 0, 0), Math.PI / 2)).add(this.controls.target);
+		this.controls.update();
+		this.draw();
+	}
+
+	/** @param u displacement, 3 per node, or undefined for the drawing; @param factor exaggeration; @param scaleMm colour scale, 0 for plain sheet */
+	setShape(u: Float32Array | undefined, factor: number, scaleMm: number, selectedPart: number) {
+		const g = this.geometry;
+		if (!g || !this.sheet || !this.edges) return;
+		for (let i = 0; i < g.xyz.length; i++) this.displaced[i] = g.xyz[i] + (u ? factor * u[i] : 0);
+		const position = this.sheet.geometry.getAttribute('position') as THREE.BufferAttribute;
+		const colour = this.sheet.geometry.getAttribute('color') as THREE.BufferAttribute;
+		for (let k = 0; k < g.tri.length; k++) {
+			const n = g.tri[k];
+			position.setXYZ(k, this.displaced[3 * n], this.displaced[3 * n + 1], this.displaced[3 * n + 2]);
+		}
+		for (let e = 0; e < g.tri.length / 3; e++) {
+			const part = g.triPart[e];
+			const shade = part === selectedPart ? [0.97, 0.86, 0.6] : [0.8 - 0.025 * (part % 4), 0.83 - 0.025 * (part % 4), 0.85 - 0.02 * (part % 4)];
+			for (let i = 0; i < 3; i++) {
+				const n = g.tri[3 * e + i];
+				if (u && scaleMm > 0) {
+					// deviation square to the triangle it is on, towards its front positive
+					const c = diverging(this.normalMove(e, n, u) / scaleMm);
+					colour.setXYZ(3 * e + i, c[0], c[1], c[2]);
+				} else colour.setXYZ(3 * e + i, shade[0], shade[1], shade[2]);
+			}
+		}
+		position.needsUpdate = true;
+		colour.needsUpdate = true;
+		this.sheet.geometry.computeVertexNormals();
+		this.sheet.geometry.computeBoundingSphere();
+		const line = this.edges.geometry.getAttribute('position') as THREE.BufferAttribute;
+		this.rimNodes.forEach((n, k) => line.setXYZ(k, this.displaced[3 * n], this.displaced[3 * n + 1], this.displaced[3 * n + 2]));
+		line.needsUpdate = true;
+		this.edges.geometry.computeBoundingSphere();
+		this.draw();
+	}
+
+	private normalMove(e: number, node: number, u: Float32Array): number {
+		const g = this.geometry!;
+		const p = [0, 1, 2].map((i) => 3 * g.tri[3 * e + i]);
+		const a = [0, 1, 2].map((d) => g.xyz[p[1] + d] - g.xyz[p[0] + d]);
+		const b = [0, 1, 2].map((d) => g.xyz[p[2] + d] - g.xyz[p[0] + d]);
+		const n = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+		return (n[0] * u[3 * node] + n[1] * u[3 * node + 1] + n[2] * u[3 * node + 2]) / (Math.hypot(...n) || 1);
+	}
+
+	/** A place on a seam as it now lies: station mm from the datum, lifted off the sheet. */
+	private onSeam(s: SeamLine, station: number, lift: number): THREE.Vector3 {
+		let i = 1;
+		while (i < s.stations.length - 1 && s.stations[i] < station) i++;
+		const f = Math.min(1, Math.max(0, (station - s.stations[i - 1]) / Math.max(1e-9, s.stations[i] - s.stations[i - 1])));
+		const v = (k: number, d: number) => this.displaced[3 * s.nodes[k] + d] + lift * s.side[3 * k + d];
+		return new THREE.Vector3(...([0, 1, 2].map((d) => v(i - 1, d) + f * (v(i, d) - v(i - 1, d))) as [number, number, number]));
+	}
+
+	/** Seams as bands with station ticks, tacks as dots, runs as numbered arrows, hold-downs as solids. */
+	setMarks(plan: PlanDocument, selected: { kind: string; id: string } | undefined, show: { tacks: boolean; runs: boolean; holds: boolean }, upToRun: number) {
+		this.marks.traverse((o) => {
+			const m = o as THREE.Mesh;
+			m.geometry?.dispose();
+			const material = m.material as THREE.Material & { map?: THREE.Texture };
+			material?.map?.dispose();
+			material?.dispose?.();
+		});
+		this.marks.clear();
+		this.seams = [];
+		const g = this.geometry;
+		if (!g) return this.draw();
+		const r = this.size / 260;
+		const tube = (points: THREE.Vector3[], radius: number, colour: string) => new THREE.Mesh(new THREE.TubeGeometry(new THREE.CatmullRomCurve3(points, false, 'catmullrom', 0), Math.max(1, points.length * 2), radius, 6), new THREE.MeshLambertMaterial({ color: colour }));
+		for (const s of g.seams) {
+			const chosen = selected?.kind === 'joint' && selected.id === s.joint;
+			const points = s.stations.map((x) => this.onSeam(s, x, r * 0.4));
+			if (points.length < 2) continue;
+			const band = tube(points, chosen ? r * 1.5 : r, chosen ? '#d9a441' : '#66747f');
+			band.userData.joint = s.joint;
+			this.seams.push(band);
+			this.marks.add(band);
+			const step = s.lengthMm > 900 ? 100 : 50;
+			const ticks: THREE.Vector3[] = [];
+			for (let x = step; x < s.lengthMm - 1; x += step) ticks.push(this.onSeam(s, x, 0), this.onSeam(s, x, r * 3.2));
+			if (ticks.length) this.marks.add(new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(ticks), new THREE.LineBasicMaterial({ color: '#29323a' })));
+			const label = this.text(plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint, '#192026', chosen);
+			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 9));
+			if (chosen || g.seams.length <= 4) this.marks.add(label);
+			const datum = new THREE.Mesh(new THREE.ConeGeometry(r * 1.6, r * 3.4, 4), new THREE.MeshLambertMaterial({ color: '#29323a' }));
+			datum.position.copy(this.onSeam(s, 0, r * 2));
+			this.marks.add(datum);
+		}
+		const seamOf = (joint: string) => g.seams.find((s) => s.joint === joint);
+		if (show.tacks)
+			for (const t of plan.tacks) {
+				const s = seamOf(t.joint);
+				if (!s) continue;
+				const dot = new THREE.Mesh(new THREE.SphereGeometry(r * (t.stage === 1 ? 1.7 : 1.2), 10, 8), new THREE.MeshLambertMaterial({ color: selected?.id === t.id ? '#d9a441' : t.stage === 1 ? '#29323a' : '#4d5963' }));
+				dot.position.copy(this.onSeam(s, t.stationMm, r * 1.2));
+				this.marks.add(dot);
+			}
+		if (show.runs)
+			plan.runs.forEach((run, i) => {
+				const s = seamOf(run.joint);
+				if (!s || i > upToRun) return;
+				const from = this.onSeam(s, run.fromMm, r * 2.6);
+				const to = this.onSeam(s, run.toMm, r * 2.6);
+				const colour = selected?.id === run.id ? '#b45309' : byWhen(plan.runs.length > 1 ? i / (plan.runs.length - 1) : 0);
+				const along = to.clone().sub(from);
+				const arrow = new THREE.ArrowHelper(along.clone().normalize(), from.clone().addScaledVector(along, 0.06), along.length() * 0.88, colour, Math.min(r * 7, along.length() * 0.4), r * 4);
+				this.marks.add(arrow);
+				const number = this.text(String(i + 1), colour, selected?.id === run.id);
+				number.position.copy(this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 7));
+				this.marks.add(number);
+			});
+		if (show.holds)
+			for (const h of plan.holdDowns) {
+				const chosen = selected?.id === h.id;
+				if (h.kind === 'bar') {
+					const s = seamOf(h.joint);
+					if (!s) continue;
+					const n = 8;
+					const points = Array.from({ length: n + 1 }, (_, i) => this.onSeam(s, h.fromMm + ((h.toMm - h.fromMm) * i) / n, -r * 3));
+					this.marks.add(tube(points, r * 2.4, chosen ? '#d9a441' : h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#a3adb5'));
+				} else if (h.kind === 'clamp') {
+					const s = seamOf(h.joint);
+					if (!s) continue;
+					const c = new THREE.Mesh(new THREE.BoxGeometry(r * 5, r * 5, r * 9), new THREE.MeshLambertMaterial({ color: chosen ? '#d9a441' : '#3b4650' }));
+					c.position.copy(this.onSeam(s, h.stationMm, r * 5));
+					this.marks.add(c);
+				}
+			}
+		this.draw();
+	}
+
+	private text(words: string, colour: string, strong: boolean): THREE.Sprite {
+		const canvas = document.createElement('canvas');
+		const c = canvas.getContext('2d')!;
+		c.font = '600 44px Barlow, sans-serif';
+		const w = Math.ceil(c.measureText(words).width) + 28;
+		canvas.width = w;
+		canvas.height = 60;
+		c.font = '600 44px Barlow, sans-serif';
+		c.fillStyle = strong ? '#fdf8ec' : 'rgb(255 255 255 / 0.86)';
+		c.fillRect(0, 0, w, 60);
+		c.fillStyle = colour;
+		c.textBaseline = 'middle';
+		c.fillText(words, 14, 32);
+		const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map: new THREE.CanvasTexture(canvas), depthTest: strong ? false : true, sizeAttenuation: true }));
+		const h = this.size / 42;
+		sprite.scale.set((h * w) / 60, h, 1);
+		return sprite;
+	}
+
+	private place() {
+		this.setShape(undefined, 0, 0, -1);
+	}
+
+	draw() {
+		if (this.frame) return;
+		this.frame = requestAnimationFrame(() => {
+			this.frame = 0;
+			this.renderer.render(this.scene, this.camera);
+			this.onDrawn();
+		});
+	}
+
+	dispose() {
+		cancelAnimationFrame(this.frame);
+		this.controls.dispose();
+		this.canvas.removeEventListener('pointerdown', this.pressed);
+		this.canvas.removeEventListener('pointerup', this.released);
+		this.renderer.dispose();
+	}
+}

@@ -1,0 +1,47 @@
+<script lang="ts">
+	/** The planning bench: the piece above, the tapes under it, the stage's own controls beside, the features along the bottom. */
+	import type { Snippet } from 'svelte';
+	import { page } from '$app/state';
+	import BenchView from '$lib/bench-view/BenchView.svelte';
+	import SeamTapes from '$lib/seam-tape/SeamTapes.svelte';
+	import FeatureStrip from '$lib/ui/FeatureStrip.svelte';
+	import { getDesk } from './plan-desk.svelte';
+
+	interface Props {
+		children: Snippet;
+		edit?: 'tacks' | 'runs' | 'none';
+		show?: { tacks: boolean; runs: boolean; holds: boolean };
+		tapes?: boolean;
+		view?: Snippet;
+	}
+	let { children, edit = 'none', show = { tacks: true, runs: false, holds: true }, tapes = true, view }: Props = $props();
+	const desk = getDesk();
+	const unit = $derived(page.data.person?.units ?? 'mm');
+</script>
+
+<div class="flex min-h-0 flex-1">
+	<main id="main" class="flex min-w-0 flex-1 flex-col">
+		<div class="min-h-0 flex-1">
+			{#if view}{@render view()}{:else}<BenchView {show} />{/if}
+		</div>
+		{#if tapes}
+			<div class="max-h-[38%] shrink-0 overflow-y-auto border-t-2 border-steel-700"><SeamTapes {edit} {show} /></div>
+		{/if}
+	</main>
+	<aside class="w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="This stage">
+		{@render children()}
+	</aside>
+</div>
+<FeatureStrip
+	features={desk.result?.features ?? []}
+	{unit}
+	stale={desk.stale}
+	busy={desk.forecasting}
+	progress={desk.progress}
+	message={desk.forecastMessage}
+	checkedWords={desk.result?.checked.words}
+	selected={desk.selection?.kind === 'feature' ? desk.selection.id : undefined}
+	onselect={(id) => (desk.selection = { kind: 'feature', id })}
+	oncancel={() => desk.cancelForecast()}
+	onretry={() => desk.forecastNow()}
+/>

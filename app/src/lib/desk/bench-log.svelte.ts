@@ -1,0 +1,88 @@
+/** The bench log on this device: events are kept in the browser until the server has them, then sent in order. */
+import { call } from '$lib/call';
+
+export type EventKind = 'started' | 'step-done' | 'step-problem' | 'note' | 'wait-started' | 'paused' | 'resumed' | 'finished';
+export interface LogEvent {
+	clientId: string;
+	kind: EventKind;
+	step?: string | null;
+	note?: string | null;
+	happenedAt: string;
+	person?: string;
+}
+
+const RETRY_MS = 4000;
+
+export class BenchLog {
+	readonly pieceId: string;
+	events = $state.raw<LogEvent[]>([]);
+	unsent = $state.raw<LogEvent[]>([]);
+	message = $state('');
+	private sending = false;
+	private timer?: ReturnType<typeof setTimeout>;
+
+	constructor(pieceId: string, events: LogEvent[]) {
+		this.pieceId = pieceId;
+		this.events = events;
+	}
+	private get key() {
+		return `sarta-bench-${this.pieceId}`;
+	}
+	/** Browser only: picks up what an earlier visit could not send. */
+	begin() {
+		try {
+			const kept = JSON.parse(localStorage.getItem(this.key) ?? '[]') as LogEvent[];
+			const known = new Set(this.events.map((e) => e.clientId));
+			this.unsent = kept.filter((e) => !known.has(e.clientId));
+		} catch {
+			this.unsent = [];
+		}
+		if (this.unsent.length) void this.send();
+	}
+	end() {
+		clearTimeout(this.timer);
+	}
+	get all(): LogEvent[] {
+		return [...this.events, ...this.unsent];
+	}
+	add(kind: EventKind, step?: string, note?: string) {
+		// crypto.randomUUID needs a secure page; a shop's tablet may be on plain http
+		const bytes = crypto.getRandomValues(new Uint8Array(16));
+		bytes[6] = (bytes[6] & 0x0f) | 0x40;
+		bytes[8] = (bytes[8] & 0x3f) | 0x80;
+		const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+		const clientId = `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
+		this.unsent = [...this.unsent, { clientId, kind, ...(step ? { step } : {}), ...(note ? { note } : {}), happenedAt: new Date().toISOString() }];
+		this.keep();
+		void this.send();
+	}
+	private keep() {
+		try {
+			localStorage.setItem(this.key, JSON.stringify(this.unsent));
+		} catch {
+			this.message = 'This browser keeps nothing: stay on this page until everything is sent.';
+		}
+	}
+	async send() {
+		if (this.sending || !this.unsent.length) return;
+		this.sending = true;
+		clearTimeout(this.timer);
+		const batch = this.unsent;
+		const r = await call<{ events: LogEvent[] }>('POST', `/api/pieces/${this.pieceId}/events`, { events: batch.map(({ clientId, kind, step, note, happenedAt }) => ({ clientId, kind, ...(step ? { step } : {}), ...(note ? { note } : {}), happenedAt })) });
+		this.sending = false;
+		if (r.ok) {
+			this.events = r.data.events;
+			const sent = new Set(batch.map((e) => e.clientId));
+			this.unsent = this.unsent.filter((e) => !sent.has(e.clientId));
+			this.message = '';
+			this.keep();
+			if (this.unsent.length) void this.send();
+		} else if (r.refusal.status === 0 || r.refusal.status >= 500) {
+			this.message = `Not sent yet (${this.unsent.length}): kept on this device, trying again.`;
+			this.timer = setTimeout(() => void this.send(), RETRY_MS);
+		} else {
+			this.message = r.refusal.message;
+			// the server refused these for a reason: they stay visible here and are not sent again by themselves
+		}
+	}
+}

@@ -1,0 +1,283 @@
+/** The plan on the desk: edits with undo, autosave with conflicts shown, forecast that follows. Shared by all stages of a job. */
+import { getContext, setContext } from 'svelte';
+import type { Forecast, Shapes } from '$core/forecast/forecast';
+import type { ShopFactors } from '$core/learn/factors';
+import { checkPlan } from '$core/plan/check';
+import type { Fault } from '$core/plan/faults';
+import type { PlanDocument } from '$core/plan/schema';
+import { call, type Refusal } from '$lib/call';
+import { QuickClient } from '$lib/quick/client';
+import type { Geometry } from '$lib/quick/protocol';
+
+export type Selection = { kind: 'part' | 'joint' | 'tack' | 'run' | 'hold-down' | 'feature'; id: string } | undefined;
+
+interface Stored {
+	revision: number;
+	version: number;
+	state: 'draft' | 'issued';
+	document: PlanDocument;
+}
+interface Past {
+	label: string;
+	doc: PlanDocument;
+}
+
+const SAVE_AFTER_MS = 700;
+const FORECAST_AFTER_MS = 120;
+const UNDO_DEPTH = 100;
+
+export class PlanDesk {
+	readonly jobId: string;
+	readonly mayEdit: boolean;
+	readonly factors: ShopFactors;
+	doc = $state.raw() as PlanDocument;
+	revision = $state(1);
+	version = $state(1);
+	state = $state<'draft' | 'issued'>('draft');
+	selection = $state<Selection>();
+	saving = $state<'saved' | 'waiting' | 'saving' | 'refused'>('saved');
+	refusal = $state.raw<Refusal | undefined>();
+	/** the plan somebody else stored, when they were first */
+	theirs = $state.raw<Stored | undefined>();
+	notes = $state<string[]>([]);
+	faults = $state.raw<Fault[]>([]);
+
+	geometry = $state.raw<Geometry | undefined>();
+	result = $state.raw<Forecast | undefined>();
+	shapes = $state.raw<Shapes | undefined>();
+	forecasting = $state(false);
+	progress = $state(0);
+	forecastMs = $state(0);
+	forecastMessage = $state('');
+	/** the forecast shown belongs to an older state of the plan */
+	stale = $state(true);
+
+	private past = $state.raw<Past[]>([]);
+	private future = $state.raw<Past[]>([]);
+	private readonly quick = new QuickClient();
+	private saveTimer?: ReturnType<typeof setTimeout>;
+	private forecastTimer?: ReturnType<typeof setTimeout>;
+	private savingNow = false;
+	private edits = 0;
+	private shapeKey = '';
+
+	constructor(jobId: string, stored: Stored, factors: ShopFactors, mayEdit: boolean) {
+		this.jobId = jobId;
+		this.factors = factors;
+		this.mayEdit = mayEdit;
+		this.take(stored);
+	}
+
+	get undoLabel() {
+		return this.past[this.past.length - 1]?.label;
+	}
+	get redoLabel() {
+		return this.future[this.future.length - 1]?.label;
+	}
+
+	private take(stored: Stored) {
+		this.doc = stored.document;
+		this.revision = stored.revision;
+		this.version = stored.version;
+		this.state = stored.state;
+	}
+
+	/** Starts the drawing and the forecast; call in the browser only. */
+	begin() {
+		this.recover();
+		this.follow(0);
+	}
+	end() {
+		clearTimeout(this.forecastTimer);
+		this.quick.cancel();
+		if (this.saving === 'waiting') void this.save();
+	}
+
+	/** Makes one change. The label names it in undo. A change that makes the plan impossible is refused and says why. */
+	change(label: string, edit: (draft: PlanDocument) => void | string[]): boolean {
+		if (!this.mayEdit) return false;
+		const draft = structuredClone(this.doc);
+		const notes = edit(draft) ?? [];
+		const faults = checkPlan(draft);
+		if (faults.length) {
+			this.faults = faults;
+			return false;
+		}
+		this.faults = [];
+		this.notes = notes;
+		this.past = [...this.past.slice(-UNDO_DEPTH + 1), { label, doc: this.doc }];
+		this.future = [];
+		this.set(draft);
+		return true;
+	}
+	undo() {
+		const last = this.past[this.past.length - 1];
+		if (!last) return;
+		this.past = this.past.slice(0, -1);
+		this.future = [...this.future, { label: last.label, doc: this.doc }];
+		this.notes = [`Undone: ${last.label}`];
+		this.set(last.doc);
+	}
+	redo() {
+		const next = this.future[this.future.length - 1];
+		if (!next) return;
+		this.future = this.future.slice(0, -1);
+		this.past = [...this.past, { label: next.label, doc: this.doc }];
+		this.notes = [`Done again: ${next.label}`];
+		this.set(next.doc);
+	}
+
+	private set(doc: PlanDocument) {
+		this.doc = doc;
+		this.edits++;
+		this.stale = true;
+		this.keep();
+		this.saving = this.theirs ? 'refused' : 'waiting';
+		clearTimeout(this.saveTimer);
+		if (!this.theirs) this.saveTimer = setTimeout(() => void this.save(), SAVE_AFTER_MS);
+		this.follow(FORECAST_AFTER_MS);
+	}
+
+	// --- saving ---
+
+	private get keepKey() {
+		return `sarta-plan-${this.jobId}`;
+	}
+	/** Until the server has it, the browser does: nothing is lost if the network or the server drops. */
+	private keep() {
+		try {
+			localStorage.setItem(this.keepKey, JSON.stringify({ revision: this.revision, version: this.version, document: this.doc }));
+		} catch {
+			// a full or forbidden store: the page still holds the plan
+		}
+	}
+	private forget() {
+		try {
+			localStorage.removeItem(this.keepKey);
+		} catch {
+			// nothing was kept
+		}
+	}
+	private recover() {
+		if (!this.mayEdit) return;
+		try {
+			const text = localStorage.getItem(this.keepKey);
+			if (!text) return;
+			const kept = JSON.parse(text) as { revision: number; version: number; document: PlanDocument };
+			if (JSON.stringify(kept.document) === JSON.stringify(this.doc) || checkPlan(kept.document).length) return this.forget();
+			if (kept.revision === this.revision && kept.version === this.version) {
+				this.past = [{ label: 'the changes found in this browser', doc: this.doc }];
+				this.notes = ['Changes that had not reached the server were found in this browser and put back. Undo drops them.'];
+				this.set(kept.document);
+			} else {
+				this.theirs = { revision: this.revision, version: this.version, state: this.state, document: this.doc };
+				this.doc = kept.document;
+				this.saving = 'refused';
+			}
+		} catch {
+			this.forget();
+		}
+	}
+
+	async save() {
+		if (this.savingNow || !this.mayEdit) return;
+		this.savingNow = true;
+		this.saving = 'saving';
+		const edit = this.edits;
+		const r = await call<{ revision: number; version: number; state: 'draft' | 'issued' }>('PUT', `/api/jobs/${this.jobId}/plan`, { revision: this.revision, version: this.version, plan: this.doc });
+		this.savingNow = false;
+		if (r.ok) {
+			this.refusal = undefined;
+			this.revision = r.data.revision;
+			this.version = r.data.version;
+			this.state = r.data.state;
+			if (edit === this.edits) {
+				this.saving = 'saved';
+				this.forget();
+			} else {
+				this.keep();
+				void this.save();
+			}
+		} else if (r.refusal.status === 409 && r.refusal.current) {
+			this.theirs = r.refusal.current as Stored;
+			this.saving = 'refused';
+		} else {
+			this.refusal = r.refusal;
+			this.saving = r.refusal.status === 0 ? 'waiting' : 'refused';
+			if (r.refusal.status === 0) this.saveTimer = setTimeout(() => void this.save(), 5000);
+		}
+	}
+	/** After a conflict: mine goes on top of theirs (theirs is one undo away), or theirs replaces mine (mine is). */
+	resolve(choice: 'mine' | 'theirs') {
+		const t = this.theirs;
+		if (!t) return;
+		const mine = this.doc;
+		this.theirs = undefined;
+		this.revision = t.revision;
+		this.version = t.version;
+		this.state = t.state;
+		this.past = [...this.past, choice === 'mine' ? { label: 'keeping mine over theirs', doc: t.document } : { label: 'taking theirs', doc: mine }];
+		if (choice === 'mine') this.set(mine);
+		else {
+			this.doc = t.document;
+			this.saving = 'saved';
+			this.forget();
+			this.follow(0);
+		}
+	}
+	issued(now: { revision: number; version: number; state: 'draft' | 'issued' }) {
+		this.revision = now.revision;
+		this.version = now.version;
+		this.state = now.state;
+	}
+
+	// --- forecast ---
+
+	private follow(delay: number) {
+		clearTimeout(this.forecastTimer);
+		this.stale = true;
+		this.forecastTimer = setTimeout(() => void this.ask(), delay);
+	}
+	cancelForecast() {
+		this.quick.cancel();
+		this.forecasting = false;
+		this.forecastMessage = 'Stopped. The next edit, or Forecast now, starts it again.';
+	}
+	forecastNow() {
+		this.follow(0);
+	}
+	private async ask() {
+		const plan = this.doc;
+		const key = JSON.stringify([plan.parts, plan.joints.map((j) => [j.id, j.a, j.b, j.weldSide]), plan.meshSizeMm]);
+		if (key !== this.shapeKey) {
+			// a new shape: an unfinished forecast of the old one is worth nothing
+			if (this.forecasting) this.quick.cancel();
+			this.shapeKey = key;
+			const g = await this.quick.geometry(plan);
+			if (g.ok) {
+				this.geometry = g.data;
+				this.shapes = undefined;
+				this.result = undefined;
+			} else this.forecastMessage = g.message;
+		}
+		this.forecasting = true;
+		this.forecastMessage = '';
+		this.progress = 0;
+		const started = performance.now();
+		const answer = await this.quick.forecast(plan, this.factors, (p) => (this.progress = p));
+		if (!answer) return;
+		this.forecasting = false;
+		if (!answer.ok) {
+			this.forecastMessage = answer.message;
+			return;
+		}
+		this.forecastMs = performance.now() - started;
+		this.result = answer.data.result;
+		this.shapes = answer.data.shapes;
+		this.stale = plan !== this.doc;
+	}
+}
+
+const KEY = Symbol('desk');
+export const setDesk = (desk: PlanDesk) => setContext(KEY, desk);
+export const getDesk = () => getContext<PlanDesk>(KEY);

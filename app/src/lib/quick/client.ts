@@ -1,0 +1,39 @@
+/** One worker for the page. A newer question makes the answer to an older one worthless: it is dropped, or its worker ended. */
+import { proxy, wrap, type Remote } from 'comlink';
+import type { ShopFactors } from '$core/learn/factors';
+import type { PlanDocument } from '$core/plan/schema';
+import type { QuickApi } from './protocol';
+
+export class QuickClient {
+	private worker?: Worker;
+	private api?: Remote<QuickApi>;
+	private asked = 0;
+
+	private get remote(): Remote<QuickApi> {
+		if (!this.api) {
+			this.worker = new Worker(new URL('./forecast.worker.ts', import.meta.url), { type: 'module' });
+			this.api = wrap<QuickApi>(this.worker);
+		}
+		return this.api;
+	}
+
+	async geometry(plan: PlanDocument) {
+		return this.remote.geometry(plan);
+	}
+
+	/** @returns undefined when a newer question came in meanwhile or this one was cancelled */
+	async forecast(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void) {
+		const mine = ++this.asked;
+		const answer = await this.remote.forecast(plan, factors, proxy((p: number) => mine === this.asked && progress(p)));
+		if (mine !== this.asked) return undefined;
+		return answer;
+	}
+
+	/** Ends the worker at once; the next question starts a new one. */
+	cancel() {
+		this.asked++;
+		this.worker?.terminate();
+		this.worker = undefined;
+		this.api = undefined;
+	}
+}

@@ -1,0 +1,89 @@
+/** One shape for every answer that is not a success, and one way to read a body. */
+import { json, type RequestEvent } from '@sveltejs/kit';
+import { FaultError, shown, type Fault } from '$core/plan/faults';
+import { readAs } from '$core/plan/validate';
+import type { Person } from '$store/auth';
+import { ConflictError, MissingError, StateError } from '$store/jobs';
+import { log } from './log';
+
+export interface Refusal {
+	message: string;
+	faults: Fault[];
+	/** what is stored now, when somebody else saved first */
+	current?: unknown;
+	reference?: string;
+}
+
+/** Ordinary bodies; an imported job file may be larger. */
+export const BODY_LIMIT = 2_000_000;
+
+export const refuse = (status: number, message: string, faults: Fault[] = [], current?: unknown) => json({ message, faults, ...(current === undefined ? {} : { current }) } satisfies Refusal, { status });
+
+export async function readText(request: Request, limit: number): Promise<string> {
+	const tooLarge = () => new FaultError([{ field: 'body', value: `more than ${limit / 1e6} MB`, allowed: `at most ${limit / 1e6} MB` }]);
+	if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
+	const reader = request.body?.getReader();
+	if (!reader) return '';
+	const chunks: Uint8Array[] = [];
+	let size = 0;
+	for (;;) {
+		const { done, value } = await reader.read();
+		if (done) break;
+		size += value.byteLength;
+		if (size > limit) {
+			await reader.cancel();
+			throw tooLarge();
+		}
+		chunks.push(value);
+	}
+	return Buffer.concat(chunks).toString('utf8');
+}
+
+export async function readBody<T extends object>(request: Request, type: new () => T): Promise<T> {
+	const text = await readText(request, BODY_LIMIT);
+	let raw: unknown;
+	try {
+		raw = JSON.parse(text);
+	} catch {
+		throw new FaultError([{ field: 'body', value: shown(text), allowed: 'must be JSON' }]);
+	}
+	const read = readAs(type, raw);
+	if (!read.value) throw new FaultError(read.faults);
+	return read.value;
+}
+
+const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;
+/** An id from the address. @throws MissingError where it cannot be one */
+export function idOf(value: string | undefined, what: string): string {
+	if (!value || !UUID.test(value)) throw new MissingError(what);
+	return value;
+}
+
+/** The signed-in person; the hook has already made sure of one. */
+export function personOf(event: RequestEvent): Person {
+	if (!event.locals.person) throw new Error('This route is reached without a session: its rule is wrong');
+	return event.locals.person;
+}
+
+const UNIQUE_VIOLATION = '23505';
+const pgCode = (e: unknown): string | undefined => {
+	const inner = (e as { cause?: unknown }).cause ?? e;
+	return (inner as { code?: string }).code;
+};
+
+/** Runs a route and turns every expected failure into the one shape. */
+export async function answer(work: () => Promise<Response>): Promise<Response> {
+	try {
+		return await work();
+	} catch (e) {
+		if (e instanceof FaultError) return refuse(400, 'Some of this cannot be taken as it is.', e.faults);
+		if (e instanceof ConflictError) return refuse(409, e.message, [], e.current);
+		if (e instanceof MissingError) return refuse(404, e.message);
+		if (e instanceof StateError) return refuse(422, e.message, [{ field: e.field, value: '', allowed: e.message }]);
+		if (e instanceof RangeError) return refuse(422, e.message);
+		if (pgCode(e) === UNIQUE_VIOLATION) return refuse(409, 'There is already one with this name.', [{ field: 'name', value: '', allowed: 'must not be in use already' }]);
+		const reference = crypto.randomUUID().slice(0, 8);
+		log.error({ reference, err: e }, 'request failed');
+		return json({ message: `Something went wrong here. Nothing was changed. Reference ${reference}.`, faults: [], reference } satisfies Refusal, { status: 500 });
+	}
+}

@@ -1,0 +1,113 @@
+/** What the server routes accept. */
+import 'reflect-metadata';
+import { IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber } from 'class-validator';
+import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/plan/schema';
+import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/plan/validators';
+import { MOMENTS, POSTURES, type Moment, type Posture } from '$core/plan/words';
+import { METHODS, type Method } from '$core/measure/readings';
+import { JobHeader } from '$core/formats/jobFile';
+import type { Role } from '$store/auth';
+
+const Pin = () => Matches(/^\d{4,12}$/, { message: 'must be 4 to 12 digits' });
+const Roles = (): PropertyDecorator => (t, k) => {
+	IsArray({ message: 'must be a list' })(t, k);
+	ArrayMinSize(1, { message: 'must name at least one role' })(t, k);
+	ArrayMaxSize(4, { message: 'must name at most four roles' })(t, k);
+	IsIn(['planner', 'welder', 'inspector', 'admin'], { each: true, message: 'must be planner, welder, inspector or admin' })(t, k);
+};
+
+export class SignInBody {
+	@Name() name!: string;
+	@Pin() pin!: string;
+}
+export class MeBody {
+	@OneOf(['mm', 'in']) units!: 'mm' | 'in';
+}
+export class PersonBody {
+	@Name() name!: string;
+	@Pin() pin!: string;
+	@Roles() roles!: Role[];
+}
+export class PersonPatch {
+	@Int(1, 1e9) version!: number;
+	@Maybe() @Pin() pin?: string;
+	@Maybe() @Roles() roles?: Role[];
+	@Maybe() @Flag() archived?: boolean;
+	@Maybe() @Flag() unlock?: boolean;
+}
+export class JobBody extends JobHeader {
+	@One(() => Family) family!: Family;
+}
+export class JobPatch {
+	@Int(1, 1e9) version!: number;
+	@Maybe() @Name(120) name?: string;
+	@Maybe() @Name(120) customer?: string | null;
+	@Maybe() @Matches(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, { message: 'must be a date like 2026-04-30' }) dueDate?: string | null;
+	@Maybe() @Int(1, 500) quantity?: number;
+	@Maybe() @Note() notes?: string | null;
+	@Maybe() @Flag() archived?: boolean;
+}
+export class DuplicateBody {
+	@Name(120) name!: string;
+}
+export class PlanBody {
+	@Int(1, 1e6) revision!: number;
+	@Int(1, 1e9) version!: number;
+	@One(() => PlanDocument) plan!: PlanDocument;
+}
+export class IssueBody {
+	@Int(1, 1e6) revision!: number;
+	@Int(1, 1e9) version!: number;
+}
+export class EventBody {
+	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
+	@OneOf(['started', 'step-done', 'step-problem', 'note', 'wait-started', 'paused', 'resumed', 'finished'])
+	kind!: 'started' | 'step-done' | 'step-problem' | 'note' | 'wait-started' | 'paused' | 'resumed' | 'finished';
+	@Maybe() @Name(120) step?: string;
+	@Maybe() @Note() note?: string;
+	@IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' }) happenedAt!: string;
+}
+export class EventsBody {
+	@ListOf(() => EventBody, 500, 1) events!: EventBody[];
+}
+export class MeasurementBody {
+	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
+	@Name(60) feature!: string;
+	@OneOf(METHODS) method!: Method;
+	@OneOf(MOMENTS) moment!: Moment;
+	@OneOf(POSTURES) posture!: Posture;
+	@Name(80) instrument!: string;
+	@Maybe() @Num(-50, 1500) metalC?: number;
+	@IsArray({ message: 'must be a list of numbers' })
+	@ArrayMinSize(1, { message: 'must hold at least one reading' })
+	@ArrayMaxSize(400, { message: 'must hold at most 400 readings' })
+	@IsNumber({ allowNaN: false, allowInfinity: false }, { each: true, message: 'every reading must be a number' })
+	readings!: number[];
+}
+export class WithdrawBody {
+	@Name(300) why!: string;
+}
+export class SignBody {
+	@Flag() accepted!: boolean;
+	@Name(600) statement!: string;
+}
+export class ProcedureBody {
+	@Name() name!: string;
+	@One(() => WeldSettings) settings!: WeldSettings;
+	@Maybe() @Note() note?: string;
+}
+export class ProcedurePatch {
+	@Int(1, 1e9) version!: number;
+	@Maybe() @One(() => WeldSettings) settings?: WeldSettings;
+	@Maybe() @Note() note?: string;
+	@Maybe() @Flag() archived?: boolean;
+}
+export class MaterialBody {
+	@One(() => OwnMaterial) material!: OwnMaterial;
+}
+export class HeatBody {
+	@Name(60) heat!: string;
+	@Name(60) materialId!: string;
+	@Num(0.1, 50) thicknessMm!: number;
+	@Maybe() @Name(120) supplier?: string;
+}

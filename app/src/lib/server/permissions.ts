@@ -1,0 +1,46 @@
+/** Who may do what, by route and method. A route that is not in this table is refused to everybody: see tests/contracts/roles. */
+import type { Role } from '$store/auth';
+
+export type Rule = 'public' | 'signed-in' | readonly Role[];
+
+const ANYONE: Rule = 'signed-in';
+const PLANNERS: Rule = ['planner', 'admin'];
+const BENCH: Rule = ['welder', 'planner', 'admin'];
+const MEASURERS: Rule = ['welder', 'planner', 'inspector', 'admin'];
+const INSPECTORS: Rule = ['inspector', 'admin'];
+const ADMINS: Rule = ['admin'];
+
+export const RULES: Record<string, Record<string, Rule>> = {
+	'/api/sign-in': { POST: 'public' },
+	'/api/sign-out': { POST: 'public' },
+	'/api/me': { PATCH: ANYONE },
+	'/api/people': { GET: ADMINS, POST: ADMINS },
+	'/api/people/[person]': { PATCH: ADMINS },
+	'/api/jobs': { GET: ANYONE, POST: PLANNERS },
+	'/api/jobs/import': { POST: PLANNERS },
+	'/api/jobs/[job]': { GET: ANYONE, PATCH: PLANNERS },
+	'/api/jobs/[job]/duplicate': { POST: PLANNERS },
+	'/api/jobs/[job]/export': { GET: ANYONE },
+	'/api/jobs/[job]/plan': { GET: ANYONE, PUT: PLANNERS },
+	'/api/jobs/[job]/issue': { POST: PLANNERS },
+	'/api/jobs/[job]/run-sheet.pdf': { GET: ANYONE },
+	'/api/jobs/[job]/marks-sheet.pdf': { GET: ANYONE },
+	'/api/pieces/[piece]/events': { GET: ANYONE, POST: BENCH },
+	'/api/pieces/[piece]/measurements': { GET: ANYONE, POST: MEASURERS },
+	'/api/pieces/[piece]/measurements/[measurement]': { PATCH: MEASURERS },
+	'/api/pieces/[piece]/learn': { GET: ANYONE, POST: PLANNERS },
+	'/api/pieces/[piece]/sign': { POST: INSPECTORS },
+	'/api/pieces/[piece]/record.pdf': { GET: ANYONE },
+	'/api/procedures': { GET: ANYONE, POST: PLANNERS },
+	'/api/procedures/[procedure]': { PATCH: PLANNERS },
+	'/api/materials': { GET: ANYONE, POST: PLANNERS },
+	'/api/heats': { GET: ANYONE, POST: BENCH }
+};
+
+/** Pages: everything but the sign-in page asks for a session; two ask for a role. */
+export const PAGE_RULES: Record<string, Rule> = { '/sign-in': 'public', '/people': ADMINS };
+
+export const ruleFor = (routeId: string, method: string): Rule | undefined => (routeId.startsWith('/api/') ? RULES[routeId]?.[method] : (PAGE_RULES[routeId] ?? 'signed-in'));
+
+export const allows = (rule: Rule | undefined, roles: readonly Role[] | undefined): boolean =>
+	rule === 'public' || (rule !== undefined && roles !== undefined && (rule === 'signed-in' || rule.some((r) => roles.includes(r))));

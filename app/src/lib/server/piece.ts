@@ -1,0 +1,23 @@
+/** Which piece a page is about, and the plan it was started on. */
+import type { PlanDocument } from '$core/plan/schema';
+import { revisionOfPiece } from '$store/bench';
+import { getDb } from '$store/database';
+import { getRevision } from '$store/jobs';
+
+interface PieceRow {
+	id: string;
+	serial: string;
+	state: 'waiting' | 'in-hand' | 'welded' | 'handed-over';
+	readings: number;
+}
+
+/** The piece asked for, else the one that has got furthest without being handed over. */
+export async function pieceInHand<T extends PieceRow>(pieces: readonly T[], asked: string | null): Promise<{ piece?: T; plan?: PlanDocument; revision?: number }> {
+	const rank = ['welded', 'in-hand', 'handed-over', 'waiting'];
+	const piece = pieces.find((p) => p.id === asked) ?? [...pieces].sort((a, b) => rank.indexOf(a.state) - rank.indexOf(b.state))[0];
+	if (!piece) return {};
+	const revisionId = await revisionOfPiece(getDb(), piece.id);
+	if (!revisionId) return { piece };
+	const r = await getRevision(getDb(), revisionId);
+	return { piece, plan: r.document, revision: r.revision };
+}

@@ -1,0 +1,50 @@
+<script lang="ts">
+	/** Each feature: predicted, band, limit, measured. Always in sight while planning. */
+	import type { FeatureForecast } from '$core/forecast/forecast';
+	import type { LengthUnit } from '$core/units/length';
+	import { quantity } from '$lib/units';
+	import BandMark from './BandMark.svelte';
+
+	interface Props {
+		features: FeatureForecast[];
+		unit: LengthUnit;
+		stale: boolean;
+		busy: boolean;
+		progress: number;
+		message: string;
+		checkedWords?: string;
+		selected?: string;
+		onselect?: (id: string) => void;
+		oncancel?: () => void;
+		onretry?: () => void;
+	}
+	let { features, unit, stale, busy, progress, message, checkedWords = '', selected, onselect, oncancel, onretry }: Props = $props();
+	const marks = { inside: '✓ inside', 'in doubt': '? in doubt', outside: '✕ outside' } as const;
+	const tones = { inside: 'text-sound-700', 'in doubt': 'text-straw-700', outside: 'text-plum-700' } as const;
+</script>
+
+<section class="border-t-2 border-steel-700 bg-white" aria-label="Features">
+	<div class="flex items-center gap-3 px-4 pt-1.5 text-sm text-steel-600" aria-live="polite">
+		<span class="font-display font-semibold text-steel-900">Features</span>
+		{#if busy}
+			<span>Working out the forecast, {Math.round(progress * 100)} %</span>
+			<progress class="h-1.5 w-40 accent-primary-600" max="1" value={progress} aria-label="Forecast progress"></progress>
+			<button type="button" class="text-primary-700 underline" onclick={oncancel}>Stop</button>
+		{:else if message}
+			<span class="text-plum-700">{message}</span>
+			<button type="button" class="text-primary-700 underline" onclick={onretry}>Forecast now</button>
+		{:else if features.length}
+			<span>Quick linear forecast, bands hold 90 %. {checkedWords}</span>
+		{/if}
+	</div>
+	<div class="flex overflow-x-auto px-2 pb-2" class:opacity-60={stale} data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}>
+		{#each features as f (f.id)}
+			<button type="button" class="min-w-[136px] flex-1 border-l-4 px-2 py-1 text-left first:border-l-0 {selected === f.id ? 'border-straw-400 bg-straw-50' : 'border-transparent hover:bg-steel-50'}" aria-pressed={selected === f.id} onclick={() => onselect?.(f.id)} title={f.caution}>
+				<span class="block truncate text-[13px] text-steel-700" title={f.name}>{f.name}</span>
+				<span class="tab block text-[19px] leading-6 font-semibold">{quantity(f.predicted, f.unit, unit)}</span>
+				<BandMark low={f.low} high={f.high} value={f.predicted} lower={f.tolerance.lower} upper={f.tolerance.upper} />
+				<span class="block text-[12px] whitespace-nowrap"><span class={tones[f.verdict]}>{marks[f.verdict]}</span> <span class="text-steel-600">of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span></span>
+			</button>
+		{/each}
+	</div>
+</section>

@@ -1,0 +1,27 @@
+<script lang="ts">
+	import { STAGES, type StageFacts } from './stages';
+	interface Props {
+		job: string;
+		current: string;
+		facts: StageFacts;
+		query?: string;
+	}
+	let { job, current, facts, query = '' }: Props = $props();
+</script>
+
+<nav class="w-40 shrink-0 bg-steel-200 py-2" aria-label="Stages">
+	<ol class="relative">
+		<!-- the seam the stages are laid along -->
+		<span class="absolute top-4 bottom-4 left-[25px] w-0.5 bg-steel-400" aria-hidden="true"></span>
+		{#each STAGES as s, i (s.slug)}
+			{@const here = s.slug === current}
+			{@const needs = s.needs(facts)}
+			<li>
+				<a href="/jobs/{job}/{s.slug}{query}" aria-current={here ? 'page' : undefined} title={needs} class="relative flex items-center gap-3 py-[7px] pr-2 pl-4 text-[15px] {here ? 'bg-white font-semibold text-steel-900' : 'text-steel-800 hover:bg-steel-100'}">
+					<span class="tab z-10 grid h-5 w-5 place-items-center rounded-full border-2 text-[10px] {s.done(facts) ? 'border-steel-700 bg-steel-700 text-white' : 'border-steel-500 bg-steel-100 text-steel-700'} {here ? '!border-straw-400' : ''}" aria-hidden="true">{i + 1}</span>
+					<span>{s.name}{#if needs}<span class="sr-only">. {needs}</span>{/if}</span>
+				</a>
+			</li>
+		{/each}
+	</ol>
+</nav>

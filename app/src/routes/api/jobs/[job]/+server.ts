@@ -1,0 +1,13 @@
+import { json } from '@sveltejs/kit';
+import { answer, idOf, personOf, readBody } from '$lib/server/api';
+import { JobPatch } from '$lib/server/dto';
+import { getDb } from '$store/database';
+import { getJob, saveJob } from '$store/jobs';
+
+export const GET = ({ params }) => answer(async () => json({ job: await getJob(getDb(), idOf(params.job, 'This job')) }));
+
+export const PATCH = (event) =>
+	answer(async () => {
+		const { version, ...fields } = await readBody(event.request, JobPatch);
+		return json({ job: await saveJob(getDb(), idOf(event.params.job, 'This job'), version, fields, personOf(event).id) });
+	});

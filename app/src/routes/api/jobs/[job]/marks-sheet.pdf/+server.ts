@@ -1,0 +1,9 @@
+import { answer, idOf, personOf } from '$lib/server/api';
+import { marksSheet } from '$lib/server/pdf';
+import { asPdf, sheetOf } from '$lib/server/sheet';
+
+export const GET = (event) =>
+	answer(async () => {
+		const { head, plan } = await sheetOf(idOf(event.params.job, 'This job'), 'Marks sheet', personOf(event));
+		return asPdf(await marksSheet(head, plan, personOf(event).units), 'marks-sheet');
+	});

@@ -1,0 +1,111 @@
+<script lang="ts">
+	import { goto, invalidateAll } from '$app/navigation';
+	import { page } from '$app/state';
+	import { call, type Refusal } from '$lib/call';
+	import { length } from '$lib/units';
+	import Notice from '$lib/ui/Notice.svelte';
+	import NewJob from './NewJob.svelte';
+	import { Button, Input, Modal } from 'flowbite-svelte';
+
+	let { data } = $props();
+	const unit = $derived(data.person?.units ?? 'mm');
+	const mayPlan = $derived(data.person?.roles.some((r) => r === 'planner' || r === 'admin') ?? false);
+	const archived = $derived(page.url.searchParams.has('archived'));
+	let search = $state(page.url.searchParams.get('search') ?? '');
+	let making = $state(false);
+	let refusal = $state<Refusal | undefined>();
+	let fileInput = $state<HTMLInputElement>();
+	let timer: ReturnType<typeof setTimeout> | undefined;
+
+	function address(words: string, old: boolean) {
+		const q = [words ? `search=${encodeURIComponent(words)}` : '', old ? 'archived' : ''].filter(Boolean).join('&');
+		return q ? `/jobs?${q}` : '/jobs';
+	}
+	function find() {
+		clearTimeout(timer);
+		timer = setTimeout(() => goto(address(search, archived), { keepFocus: true, replaceState: true }), 200);
+	}
+	async function archive(id: string, on: boolean) {
+		const now = await call<{ job: { version: number } }>('GET', `/api/jobs/${id}`);
+		if (!now.ok) return void (refusal = now.refusal);
+		const r = await call('PATCH', `/api/jobs/${id}`, { version: now.data.job.version, archived: on });
+		refusal = r.ok ? undefined : r.refusal;
+		await invalidateAll();
+	}
+	async function duplicate(id: string, name: string) {
+		const r = await call<{ job: { id: string } }>('POST', `/api/jobs/${id}/duplicate`, { name: `${name} (copy)`.slice(0, 120) });
+		if (r.ok) await goto(`/jobs/${r.data.job.id}/job`);
+		else refusal = r.refusal;
+	}
+	async function importFile(file: File | undefined) {
+		if (!file) return;
+		if (file.size > 4_000_000) {
+			refusal = { status: 400, message: 'The file was not taken', faults: [{ field: 'file', value: `${(file.size / 1e6).toFixed(1)} MB`, allowed: 'at most 4 MB' }] };
+			return;
+		}
+		const r = await call<{ job: { id: string } }>('POST', '/api/jobs/import', undefined, await file.text());
+		if (r.ok) await goto(`/jobs/${r.data.job.id}/job`);
+		else refusal = { ...r.refusal, message: `${file.name} was refused whole; nothing was changed. ${r.refusal.message}` };
+	}
+	const familyWords: Record<string, string> = { 'open-trough': 'Open trough', 'butt-panel': 'Butt panel' };
+	const overdue = (d: string | null) => d !== null && d < new Date().toISOString().slice(0, 10);
+</script>
+
+<main id="main" class="mx-auto max-w-[1180px] px-6 py-6">
+	<div class="mb-4 flex flex-wrap items-center gap-3">
+		<h1 class="mr-auto text-2xl">{archived ? 'Archived jobs' : 'Jobs'}</h1>
+		<label class="sr-only" for="search">Search jobs by name, customer, material or number</label>
+		<Input id="search" type="search" size="sm" class="w-64" placeholder="Name, customer, material, number" bind:value={search} oninput={find} />
+		<a class="text-sm text-primary-700 underline underline-offset-4" href={address(search, !archived)}>{archived ? 'Show current jobs' : 'Show archived'}</a>
+		{#if mayPlan}
+			<input type="file" class="hidden" accept=".json,application/json" bind:this={fileInput} aria-label="Job file" onchange={(e) => importFile(e.currentTarget.files?.[0]).finally(() => (e.currentTarget.value = ''))} />
+			<Button color="alternative" size="sm" onclick={() => fileInput?.click()}>Import job file</Button>
+			<Button size="sm" onclick={() => (making = true)}>New job</Button>
+		{/if}
+	</div>
+	{#if refusal}<div class="mb-4"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
+	{#if data.jobs.length === 0}
+		<div class="border-t-2 border-steel-700 bg-white px-6 py-12 text-center">
+			<p class="text-lg">{search ? `No job matches “${search}”.` : archived ? 'Nothing is archived.' : 'No jobs yet.'}</p>
+			{#if !search && !archived && mayPlan}<p class="mt-1 text-steel-600">Start with <strong>New job</strong>: a trough or a panel takes a minute, and the forecast follows at once.</p>{/if}
+		</div>
+	{:else}
+		<table class="w-full border-t-2 border-steel-700 bg-white text-left">
+			<thead class="text-sm text-steel-600">
+				<tr>
+					<th class="px-4 py-2 font-medium">No.</th>
+					<th class="px-2 py-2 font-medium">Job</th>
+					<th class="px-2 py-2 font-medium">Sheet</th>
+					<th class="px-2 py-2 font-medium">Plan</th>
+					<th class="px-2 py-2 font-medium">Pieces</th>
+					<th class="px-2 py-2 font-medium">Due</th>
+					<th class="px-4 py-2 text-right font-medium">{mayPlan ? 'Do' : ''}</th>
+				</tr>
+			</thead>
+			<tbody>
+				{#each data.jobs as j (j.id)}
+					<tr class="border-t border-steel-200 hover:bg-straw-50">
+						<td class="tab px-4 py-3 text-steel-600">{j.number}</td>
+						<td class="px-2 py-3">
+							<a class="font-display text-[17px] font-semibold text-primary-800 hover:underline" href="/jobs/{j.id}/{j.begun ? 'weld-out' : 'job'}">{j.name}</a>
+							<div class="text-sm text-steel-600">{j.customer ?? 'no customer'}{j.family ? ` · ${familyWords[j.family] ?? j.family}` : ' · from a job file'}</div>
+						</td>
+						<td class="tab px-2 py-3 text-sm">{j.material}<br />{length(j.thicknessMm, unit)}</td>
+						<td class="px-2 py-3 text-sm">rev {j.revision}<br /><span class={j.issued ? 'text-sound-700' : 'text-steel-600'}>{j.issued ? 'issued' : 'draft'}</span></td>
+						<td class="px-2 py-3 text-sm">{j.done} of {j.quantity} handed over{#if j.begun}<br />{j.begun} at the bench{/if}</td>
+						<td class="tab px-2 py-3 text-sm">{j.dueDate ?? '–'}{#if overdue(j.dueDate) && j.done < j.quantity}<br /><span class="font-sans text-plum-700">overdue</span>{/if}</td>
+						<td class="px-4 py-3 text-right text-sm whitespace-nowrap">
+							{#if mayPlan}
+								<button class="text-primary-700 underline underline-offset-4" onclick={() => duplicate(j.id, j.name)} aria-label="Duplicate {j.name}">Duplicate</button>
+								<button class="ml-3 text-primary-700 underline underline-offset-4" onclick={() => archive(j.id, !archived)} aria-label="{archived ? 'Restore' : 'Archive'} {j.name}">{archived ? 'Restore' : 'Archive'}</button>
+							{/if}
+						</td>
+					</tr>
+				{/each}
+			</tbody>
+		</table>
+	{/if}
+</main>
+<Modal bind:open={making} title="New job" size="lg">
+	<NewJob {unit} grades={data.grades} />
+</Modal>

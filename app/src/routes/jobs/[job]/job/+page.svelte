@@ -1,0 +1,142 @@
+<script lang="ts">
+	import { goto, invalidateAll } from '$app/navigation';
+	import { formTolerance, linearTolerance, angleTolerance, type FormClass, type LinearClass } from '$core/measure/iso13920';
+	import type { AnyFeature } from '$core/plan/schema';
+	import { call, type Refusal } from '$lib/call';
+	import { getDesk } from '$lib/desk/plan-desk.svelte';
+	import { quantity } from '$lib/units';
+	import Choice from '$lib/ui/Choice.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
+	import Panel from '$lib/ui/Panel.svelte';
+	import { Button, Input, Label, Textarea } from 'flowbite-svelte';
+
+	let { data } = $props();
+	const desk = getDesk();
+	const unit = $derived(data.person?.units ?? 'mm');
+	let form = $derived({ name: data.job.name, customer: data.job.customer ?? '', dueDate: data.job.dueDate ?? '', quantity: data.job.quantity, notes: data.job.notes ?? '' });
+	let refusal = $state<Refusal | undefined>();
+	let saved = $state(false);
+	const fault = (f: string) => refusal?.faults.find((x) => x.field === f)?.allowed;
+
+	async function save() {
+		const r = await call('PATCH', `/api/jobs/${data.job.id}`, {
+			version: data.job.version,
+			name: form.name.trim(),
+			customer: form.customer.trim() || null,
+			dueDate: form.dueDate || null,
+			quantity: form.quantity,
+			notes: form.notes || null
+		});
+		saved = r.ok;
+		refusal = r.ok ? undefined : r.refusal;
+		if (r.ok) await invalidateAll();
+	}
+	async function overwrite() {
+		const now = refusal?.current as { version: number } | undefined;
+		if (!now) return;
+		data.job.version = now.version;
+		await save();
+	}
+	async function duplicate() {
+		const r = await call<{ job: { id: string } }>('POST', `/api/jobs/${data.job.id}/duplicate`, { name: `${data.job.name} (copy)`.slice(0, 120) });
+		if (r.ok) await goto('/jobs');
+		else refusal = r.refusal;
+	}
+	const forms: FormClass[] = ['E', 'F', 'G', 'H'];
+	const linears: LinearClass[] = ['A', 'B', 'C', 'D'];
+	const isForm = (f: AnyFeature) => f.kind === 'flatness' || f.kind === 'straightness' || f.kind === 'twist';
+	/** the size the standard's table is entered with */
+	function sizeOf(f: AnyFeature): number {
+		if (f.kind === 'flatness') return Math.max(...f.size);
+		const nominal = desk.result?.features.find((x) => x.id === f.id)?.nominal;
+		if (f.kind === 'straightness') return f.path.reduce((s, p, i) => (i ? s + Math.hypot(p[0] - f.path[i - 1][0], p[1] - f.path[i - 1][1]) : 0), 0);
+		if (f.kind === 'length' && nominal) return nominal;
+		const xs = desk.doc.parts[0].outline.map((p) => p[0]);
+		return Math.max(...xs) - Math.min(...xs);
+	}
+	function fromClass(f: AnyFeature, c: string) {
+		const size = Math.min(4000, sizeOf(f));
+		desk.change(`tolerance of ${f.name}`, (d) => {
+			const g = d.features.find((x) => x.id === f.id)!;
+			if (isForm(f)) g.tolerance = { upper: formTolerance(c as FormClass, size), source: `ISO 13920-${c}` };
+			else {
+				const v = f.kind === 'angle' ? angleTolerance(c as LinearClass, size) : linearTolerance(c as LinearClass, size);
+				g.tolerance = f.kind === 'squareness' ? { upper: v, source: `ISO 13920-${c}, as a length` } : { upper: v, lower: -v, source: `ISO 13920-${c}` };
+			}
+		});
+	}
+	function typed(f: AnyFeature, value: number | undefined) {
+		if (value === undefined) return;
+		const v = f.kind === 'angle' || unit === 'mm' ? value : value * 25.4;
+		desk.change(`tolerance of ${f.name}`, (d) => {
+			const g = d.features.find((x) => x.id === f.id)!;
+			g.tolerance = { upper: v, ...(f.tolerance.lower === undefined ? {} : { lower: -v }), source: 'typed' };
+		});
+	}
+	const classOf = (f: AnyFeature) => /^ISO 13920-([A-H])/.exec(f.tolerance.source)?.[1] ?? 'typed';
+</script>
+
+<main id="main" class="flex-1 overflow-y-auto p-5">
+	<div class="grid max-w-[1120px] grid-cols-[1fr_1.35fr] gap-5">
+		<div class="space-y-5">
+			<Panel title="Order">
+				{#if refusal}
+					<div class="mb-3">
+						<Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice>
+						{#if refusal.status === 409 && refusal.current}<Button size="xs" class="mt-2" onclick={overwrite}>Save mine over it</Button> <Button size="xs" color="alternative" class="mt-2" onclick={() => { refusal = undefined; void invalidateAll(); }}>Take theirs</Button>{/if}
+					</div>
+				{/if}
+				<div class="space-y-3">
+					<div><Label for="name" class="mb-1 text-steel-700">Job name</Label><Input id="name" size="sm" bind:value={form.name} disabled={!desk.mayEdit} maxlength={120} />{#if fault('name')}<p class="text-sm text-plum-700">{fault('name')}</p>{/if}</div>
+					<div><Label for="customer" class="mb-1 text-steel-700">Customer</Label><Input id="customer" size="sm" bind:value={form.customer} disabled={!desk.mayEdit} maxlength={120} /></div>
+					<div class="grid grid-cols-2 gap-3">
+						<NumberField label="Quantity" value={form.quantity} min={1} max={500} fault={fault('quantity')} onchange={(v) => (form.quantity = v ?? 1)} disabled={!desk.mayEdit} />
+						<div><Label for="due" class="mb-1 text-steel-700">Due</Label><Input id="due" type="date" size="sm" class="tab" bind:value={form.dueDate} disabled={!desk.mayEdit} /></div>
+					</div>
+					<div><Label for="notes" class="mb-1 text-steel-700">Notes</Label><Textarea id="notes" rows={3} class="w-full" bind:value={form.notes} disabled={!desk.mayEdit} /></div>
+					{#if desk.mayEdit}<div class="flex items-center gap-3"><Button size="sm" onclick={save}>Save order</Button>{#if saved}<span class="text-sm text-sound-700" role="status">Saved</span>{/if}</div>{/if}
+				</div>
+			</Panel>
+			<Panel title="Pieces">
+				<table class="w-full text-sm">
+					<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Serial</th><th class="font-medium">State</th><th class="font-medium">Readings</th><th></th></tr></thead>
+					<tbody>
+						{#each data.pieces as p (p.id)}
+							<tr class="border-t border-steel-200"><td class="tab py-1.5">{p.serial}</td><td>{p.state}</td><td class="tab">{p.readings}</td><td class="text-right"><a class="text-primary-700 underline" href="/jobs/{data.job.id}/weld-out?piece={p.id}">Bench</a></td></tr>
+						{/each}
+					</tbody>
+				</table>
+			</Panel>
+			<Panel title="Revisions and files">
+				<ul class="mb-3 text-sm">
+					{#each data.revisions as r (r.id)}<li class="border-t border-steel-200 py-1 first:border-0">Revision {r.revision}: {r.state}{r.issuedAt ? ` ${new Date(r.issuedAt).toLocaleDateString()} by ${r.issuedBy}` : ''}</li>{/each}
+				</ul>
+				<div class="flex flex-wrap gap-3 text-sm">
+					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/export" download>Job file</a>
+					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/run-sheet.pdf" target="_blank" rel="noopener">Run sheet (PDF)</a>
+					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/marks-sheet.pdf" target="_blank" rel="noopener">Marks sheet (PDF)</a>
+					{#if desk.mayEdit}<button type="button" class="text-primary-700 underline" onclick={duplicate}>Duplicate this job</button>{/if}
+				</div>
+			</Panel>
+		</div>
+		<Panel title="What must come true">
+			{#snippet aside()}<span class="text-sm text-steel-600">tolerances typed, or by ISO 13920 class</span>{/snippet}
+			{#if desk.doc.features.length === 0}<p class="text-steel-600">This plan names no features. Families bring their own; a job file can carry any.</p>{/if}
+			<table class="w-full text-sm">
+				<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Feature</th><th class="font-medium">Class</th><th class="w-28 font-medium">Limit</th><th class="text-right font-medium">Forecast</th></tr></thead>
+				<tbody>
+					{#each desk.doc.features as f (f.id)}
+						{@const r = desk.result?.features.find((x) => x.id === f.id)}
+						<tr class="border-t border-steel-200 align-top">
+							<td class="py-2 pr-2"><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span></td>
+							<td class="w-36 py-1.5 pr-2"><Choice label="" value={classOf(f)} items={[...(isForm(f) ? forms : linears).map((c) => ({ value: c as string, name: `Class ${c}` })), { value: 'typed', name: 'Typed' }]} onchange={(c) => c !== 'typed' && fromClass(f, c)} disabled={!desk.mayEdit} /></td>
+							<td class="py-1.5 pr-2"><NumberField label="" value={Math.round((f.kind === 'angle' || unit === 'mm' ? f.tolerance.upper : f.tolerance.upper / 25.4) * 1000) / 1000} min={0.001} max={1000} hint={f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} onchange={(v) => typed(f, v)} disabled={!desk.mayEdit} /></td>
+							<td class="tab py-2 text-right whitespace-nowrap">{r ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span class="font-sans text-steel-600">{r?.verdict ?? ''}</span></td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</Panel>
+	</div>
+</main>

@@ -1,0 +1,21 @@
+import { readingContext } from '$core/measure/context';
+import { METHOD_WORDS, methodFor } from '$core/measure/readings';
+import { pieceInHand } from '$lib/server/piece';
+import { measurementsOf } from '$store/bench';
+import { getDb } from '$store/database';
+
+export const load = async ({ url, parent }) => {
+	const { pieces } = await parent();
+	const { piece, plan, revision } = await pieceInHand(pieces, url.searchParams.get('piece'));
+	if (!piece || !plan) return { piece: piece ?? null, revision: null, features: [], measurements: [] };
+	return {
+		piece,
+		revision,
+		features: plan.features.map((f) => {
+			const method = methodFor(f.kind);
+			const context = readingContext(f, plan);
+			return { id: f.id, name: f.name, kind: f.kind, tolerance: f.tolerance, method, context, labels: METHOD_WORDS[method].labels(context), unit: METHOD_WORDS[method].unit };
+		}),
+		measurements: (await measurementsOf(getDb(), piece.id, true)).map((m) => ({ ...m, measuredBy: undefined, withdrawnBy: undefined }))
+	};
+};

@@ -1,0 +1,98 @@
+<script lang="ts">
+	import { DEFAULT_TACKS, tackPattern, type TackPattern } from '$core/plan/tackPatterns';
+	import Bench from '$lib/desk/Bench.svelte';
+	import { getDesk } from '$lib/desk/plan-desk.svelte';
+	import { length } from '$lib/units';
+	import Choice from '$lib/ui/Choice.svelte';
+	import LengthField from '$lib/ui/LengthField.svelte';
+	import Panel from '$lib/ui/Panel.svelte';
+	import { Button, Checkbox } from 'flowbite-svelte';
+
+	let { data } = $props();
+	const desk = getDesk();
+	const unit = $derived(data.person?.units ?? 'mm');
+	let rule = $state({ ...DEFAULT_TACKS });
+	const seam = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : undefined);
+	const seamName = $derived(desk.doc.joints.find((j) => j.id === seam)?.name);
+	const tack = $derived(desk.selection?.kind === 'tack' ? desk.doc.tacks.find((t) => t.id === desk.selection!.id) : undefined);
+
+	function apply(joints?: string[]) {
+		desk.change(joints ? `tack pattern on ${seamName}` : 'tack pattern on all seams', (d) => {
+			const fresh = tackPattern(d, $state.snapshot(rule), joints);
+			const others = joints ? d.tacks.filter((t) => !joints.includes(t.joint)) : [];
+			// all that locate come before any that close up
+			d.tacks = [...others.filter((t) => t.stage === 1), ...fresh.filter((t) => t.stage === 1), ...others.filter((t) => t.stage === 2), ...fresh.filter((t) => t.stage === 2)];
+		});
+	}
+	function addTack(joint: string) {
+		const on = desk.doc.tacks.filter((t) => t.joint === joint).map((t) => t.stationMm);
+		const line = desk.geometry?.seams.find((s) => s.joint === joint);
+		const end = line?.lengthMm ?? 0;
+		// in the middle of the widest gap
+		const marks = [0, ...on.sort((a, b) => a - b), end];
+		let at = end / 2;
+		let widest = 0;
+		for (let i = 1; i < marks.length; i++)
+			if (marks[i] - marks[i - 1] > widest) {
+				widest = marks[i] - marks[i - 1];
+				at = (marks[i] + marks[i - 1]) / 2;
+			}
+		const id = `t-${joint}-${Date.now().toString(36)}`;
+		if (desk.change('adding a tack', (d) => void d.tacks.push({ id, joint, stationMm: Math.round(at), lengthMm: rule.lengthMm, stage: 2, fusionOnly: rule.fusionOnly }))) desk.selection = { kind: 'tack', id };
+	}
+	const marks = $derived(desk.doc.joints.map((j) => ({ j, tacks: desk.doc.tacks.map((t, i) => ({ ...t, number: i + 1 })).filter((t) => t.joint === j.id).sort((a, b) => a.stationMm - b.stationMm) })));
+	function reorder(by: -1 | 1) {
+		if (!tack) return;
+		const i = desk.doc.tacks.findIndex((t) => t.id === tack.id);
+		if (i + by < 0 || i + by >= desk.doc.tacks.length) return;
+		desk.change('order of tacks', (d) => {
+			const [t] = d.tacks.splice(i, 1);
+			d.tacks.splice(i + by, 0, t);
+		});
+	}
+</script>
+
+<Bench edit="tacks" show={{ tacks: true, runs: false, holds: true }}>
+	<Panel title="Pattern">
+		<div class="grid grid-cols-2 gap-3">
+			<div class="col-span-2"><Choice label="School" value={rule.pattern} items={[{ value: 'two-stage', name: 'Two stages: locate, then close up' }, { value: 'corners-and-middles', name: 'Corners and middles only' }]} onchange={(v) => (rule.pattern = v as TackPattern)} /></div>
+			{#if rule.pattern === 'two-stage'}
+				<LengthField label="To locate, every" mm={rule.locateMm} {unit} min={10} max={500} onchange={(v) => (rule.locateMm = v)} />
+				<LengthField label="To close up, every" mm={rule.closeMm} {unit} min={5} max={200} onchange={(v) => (rule.closeMm = v)} />
+			{/if}
+			<LengthField label="Tack length" mm={rule.lengthMm} {unit} min={1} max={60} onchange={(v) => (rule.lengthMm = v)} />
+			<LengthField label="Clear of ends" mm={rule.endClearMm} {unit} min={0} max={100} onchange={(v) => (rule.endClearMm = v)} />
+		</div>
+		<Checkbox class="mt-2 text-sm" bind:checked={rule.fusionOnly}>Fusion only (can be broken while adjusting)</Checkbox>
+		{#if desk.mayEdit}
+			<div class="mt-3 flex flex-wrap gap-2">
+				<Button size="sm" onclick={() => apply()}>Use on all seams</Button>
+				<Button size="sm" color="alternative" disabled={!seam} onclick={() => apply([seam!])}>Use on {seamName ?? 'the chosen seam'}</Button>
+				{#if seam}<Button size="sm" color="alternative" onclick={() => addTack(seam)}>Add one tack</Button>{/if}
+			</div>
+		{/if}
+		<p class="mt-2 text-[13px] text-steel-600">Corners and middles suit a light-tight fit on a bar; two stages a seam that wants to open. Figures are common practice, no source: change them.</p>
+	</Panel>
+	{#if tack}
+		<Panel title="This tack">
+			<div class="grid grid-cols-2 gap-3">
+				<LengthField label="Station" mm={tack.stationMm} {unit} onchange={(v) => desk.change('moving a tack', (d) => void (d.tacks.find((t) => t.id === tack.id)!.stationMm = v))} disabled={!desk.mayEdit} />
+				<LengthField label="Length" mm={tack.lengthMm} {unit} min={1} max={60} onchange={(v) => desk.change('length of a tack', (d) => void (d.tacks.find((t) => t.id === tack.id)!.lengthMm = v))} disabled={!desk.mayEdit} />
+			</div>
+			{#if desk.mayEdit}
+				<div class="mt-2 flex gap-2"><Button size="xs" color="alternative" onclick={() => reorder(-1)}>Earlier</Button><Button size="xs" color="alternative" onclick={() => reorder(1)}>Later</Button><Button size="xs" color="alternative" onclick={() => desk.change('taking a tack out', (d) => void (d.tacks = d.tacks.filter((t) => t.id !== tack.id)))}>Take out</Button></div>
+			{/if}
+			<p class="mt-2 text-[13px] text-steel-600">On the tape: drag, or arrow keys by 1 mm, Shift by 10, Delete takes it out.</p>
+		</Panel>
+	{/if}
+	<Panel title="Marks by station">
+		{#snippet aside()}<span class="tab text-sm">{desk.doc.tacks.length} tacks</span>{/snippet}
+		{#each marks as m (m.j.id)}
+			<div class="border-t border-steel-200 py-1.5 text-sm">
+				<span class="font-medium">{m.j.name}</span>
+				{#if m.tacks.length}<div class="tab mt-0.5 flex flex-wrap gap-x-2 leading-6">{#each m.tacks as t (t.id)}<button type="button" class="{t.stage === 1 ? 'font-semibold' : 'text-steel-700'} {desk.selection?.id === t.id ? 'bg-straw-200' : ''}" title="Tack {t.number}, stage {t.stage}" onclick={() => (desk.selection = { kind: 'tack', id: t.id })}>{length(t.stationMm, unit, 1).replace(/ (mm|in)$/, '')}</button>{/each}</div>{:else}<p class="text-steel-600">no tacks</p>{/if}
+			</div>
+		{/each}
+		<p class="mt-1 text-[13px] text-steel-600">Bold locates, light closes up. In {unit}, from each seam's datum end.</p>
+	</Panel>
+</Bench>

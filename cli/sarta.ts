@@ -1,0 +1,69 @@
+/** The command line: forecast and check job files without a browser or a database. Exit 0 done, 1 refused, 2 wrong use, 3 the computation failed. */
+import 'reflect-metadata';
+import { readFileSync, statSync, writeFileSync } from 'node:fs';
+import { performance } from 'node:perf_hooks';
+import { forecast } from '../core/forecast/forecast';
+import { JOB_FILE_LIMIT, readJobFile } from '../core/formats/jobFile';
+import { resultFile } from '../core/formats/resultFile';
+import { writeVtu } from '../core/formats/vtu';
+
+const USE = `use: sarta forecast JOB.json [--out RESULT.json] [--vtu FILE]
+     sarta check JOB.json`;
+
+class UseError extends Error {}
+
+function main(argv: string[]): number {
+	const [command, ...rest] = argv;
+	if (command === '--help' || command === '-h') {
+		console.log(USE);
+		return 0;
+	}
+	if (command !== 'forecast' && command !== 'check') throw new UseError(command ? `unknown command “${command}”` : 'a command is needed');
+	const options: Record<string, string> = {};
+	const files: string[] = [];
+	for (let i = 0; i < rest.length; i++) {
+		if (!rest[i].startsWith('--')) files.push(rest[i]);
+		else if (command === 'forecast' && (rest[i] === '--out' || rest[i] === '--vtu')) {
+			if (!rest[i + 1]) throw new UseError(`${rest[i]} needs a file name`);
+			options[rest[i].slice(2)] = rest[++i];
+		} else throw new UseError(`unknown option ${rest[i]}`);
+	}
+	if (files.length !== 1) throw new UseError('one job file is needed');
+	let text: string;
+	try {
+		if (statSync(files[0]).size > JOB_FILE_LIMIT) {
+			console.error(`${files[0]}: larger than ${JOB_FILE_LIMIT / 1e6} MB: refused`);
+			return 1;
+		}
+		text = readFileSync(files[0], 'utf8');
+	} catch (e) {
+		throw new UseError(`${files[0]} cannot be read: ${(e as Error).message}`);
+	}
+	const read = readJobFile(text);
+	if (!read.file) {
+		console.error(`${files[0]} is refused:`);
+		for (const f of read.faults) console.error(`  ${f.field}: ${f.value}; ${f.allowed}`);
+		return 1;
+	}
+	const { job, plan } = read.file;
+	if (command === 'check') {
+		console.log(`${files[0]}: ${job.name}: ${plan.parts.length} parts, ${plan.joints.length} seams, ${plan.tacks.length} tacks, ${plan.runs.length} runs, ${plan.features.length} features. In order.`);
+		return 0;
+	}
+	const { result, shapes } = forecast(plan, { clock: () => performance.now() });
+	if (options.out) writeFileSync(options.out, resultFile(job.name, result));
+	if (options.vtu) writeFileSync(options.vtu, writeVtu(shapes));
+	console.log(`${job.name}: ${result.method.name}. ${result.checked.words}`);
+	for (const f of result.features) console.log(`  ${f.name.padEnd(34)} ${f.predicted.toFixed(3).padStart(9)} ${f.unit.padEnd(2)} (${f.low.toFixed(3)} to ${f.high.toFixed(3)}), limit ${f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} ${f.tolerance.upper}: ${f.verdict}`);
+	for (const p of result.probes) console.log(`  probe ${p.name.padEnd(28)} ${p.displacement.map((v) => v.toFixed(4)).join('  ')} mm`);
+	for (const m of result.margins) console.log(`  ${m.words}`);
+	for (const w of result.warnings) console.log(`  caution: ${w}`);
+	return 0;
+}
+
+try {
+	process.exitCode = main(process.argv.slice(2));
+} catch (e) {
+	console.error(e instanceof UseError ? `sarta: ${e.message}\n${USE}` : `sarta: ${(e as Error).message}`);
+	process.exitCode = e instanceof UseError ? 2 : 3;
+}

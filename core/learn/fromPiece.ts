@@ -1,0 +1,86 @@
+/** Predicted against measured for one piece, and the factors that its readings move. */
+import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
+import { forecast, type Band } from '../forecast/forecast';
+import type { PlanDocument } from '../plan/schema';
+import type { Moment } from '../plan/words';
+import { LEARNABLE, learn, Z90, type Learned, type Observation, type ShopFactors } from './factors';
+
+export interface PieceReading {
+	id: string;
+	feature: string;
+	moment: Moment;
+	value: number;
+	uncertainty90: number;
+}
+
+export interface ComparisonRow {
+	reading: string;
+	feature: string;
+	name: string;
+	unit: 'mm' | '°';
+	moment: Moment;
+	measured: number;
+	uncertainty90: number;
+	before: Band;
+	after?: Band;
+	learnable: boolean;
+	outlier: boolean;
+}
+
+export interface PieceLesson {
+	rows: ComparisonRow[];
+	/** absent when no reading is of a kind the linear method can speak of */
+	learned?: Learned;
+	/** leave-one-out: each reading predicted by factors from the others, root mean square, by unit */
+	leaveOneOut: { unit: string; error: number; count: number }[];
+}
+
+/** @param fresh ids of readings that the prior has not seen; only these move the factors */
+export function lessonFrom(plan: PlanDocument, prior: ShopFactors, readings: readonly PieceReading[], fresh: ReadonlySet<string>): PieceLesson {
+	const cache = new ForecastCache();
+	const before = forecast(plan, { factors: prior, cache }).result;
+	const a = analyse(plan, cache);
+	const known = readings.filter((r) => plan.features.some((f) => f.id === r.feature));
+	const observed = known
+		.filter((r) => fresh.has(r.id) && LEARNABLE.includes(plan.features.find((f) => f.id === r.feature)!.kind))
+		.map((r): { id: string; unit: string; observation: Observation } => {
+			const feature = plan.features.find((f) => f.id === r.feature)!;
+			return {
+				id: r.id,
+				unit: feature.kind === 'angle' ? '°' : 'mm',
+				observation: { label: `${feature.name}, ${r.moment}`, measured: r.value, sigma: r.uncertainty90 / Z90, predict: (log) => a.featureAt(feature, r.moment, scalesOf(log)) }
+			};
+		});
+	const learned = observed.length ? learn(prior, observed.map((o) => o.observation), 1) : undefined;
+	const after = learned ? forecast(plan, { factors: learned.posterior, cache }).result : undefined;
+	const squares = new Map<string, { sum: number; count: number }>();
+	if (observed.length > 1)
+		observed.forEach((left, i) => {
+			const others = learn(prior, observed.filter((_, k) => k !== i).map((o) => o.observation), 1);
+			const s = squares.get(left.unit) ?? { sum: 0, count: 0 };
+			s.sum += (left.observation.measured - left.observation.predict(others.posterior.mean)) ** 2;
+			s.count++;
+			squares.set(left.unit, s);
+		});
+	return {
+		rows: known.map((r) => {
+			const feature = before.features.find((f) => f.id === r.feature)!;
+			const k = observed.findIndex((o) => o.id === r.id);
+			return {
+				reading: r.id,
+				feature: r.feature,
+				name: feature.name,
+				unit: feature.unit,
+				moment: r.moment,
+				measured: r.value,
+				uncertainty90: r.uncertainty90,
+				before: feature.moments[r.moment],
+				after: after?.features.find((f) => f.id === r.feature)!.moments[r.moment],
+				learnable: LEARNABLE.includes(feature.kind),
+				outlier: k >= 0 && learned!.rows[k].outlier
+			};
+		}),
+		learned,
+		leaveOneOut: [...squares].map(([unit, s]) => ({ unit, error: Math.sqrt(s.sum / s.count), count: s.count }))
+	};
+}

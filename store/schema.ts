@@ -1,0 +1,216 @@
+/** Tables. Columns are snake_case in the database; every time has its zone; nothing is deleted, only archived. */
+import { sql } from 'drizzle-orm';
+import { bigserial, boolean, check, date, doublePrecision, index, integer, jsonb, pgEnum, pgTable, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import type { PlanDocument, WeldSettings } from '../core/plan/schema';
+import type { ShopFactors } from '../core/learn/factors';
+import type { Material } from '../core/materials/grades';
+
+const now = () => timestamp({ withTimezone: true, mode: 'date' }).notNull().defaultNow();
+const when = () => timestamp({ withTimezone: true, mode: 'date' });
+
+export const role = pgEnum('role', ['planner', 'welder', 'inspector', 'admin']);
+export const planState = pgEnum('plan_state', ['draft', 'issued']);
+export const pieceState = pgEnum('piece_state', ['waiting', 'in-hand', 'welded', 'handed-over']);
+export const moment = pgEnum('moment', ['as-tacked', 'cold', 'unclamped']);
+export const posture = pgEnum('posture', ['flat-on-bench', 'three-points', 'upright']);
+export const eventKind = pgEnum('event_kind', ['started', 'step-done', 'step-problem', 'note', 'wait-started', 'paused', 'resumed', 'finished']);
+
+export const people = pgTable(
+	'people',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		name: text().notNull().unique(),
+		pinHash: text().notNull(),
+		roles: role().array().notNull(),
+		units: text({ enum: ['mm', 'in'] }).notNull().default('mm'),
+		failedAttempts: integer().notNull().default(0),
+		lockedUntil: when(),
+		createdAt: now(),
+		archivedAt: when(),
+		version: integer().notNull().default(1)
+	},
+	(t) => [check('people_name_length', sql`char_length(${t.name}) between 1 and 80`), check('people_roles', sql`cardinality(${t.roles}) > 0`)]
+);
+
+export const sessions = pgTable('sessions', {
+	/** SHA-256 of the cookie's token: a copy of the table signs nobody in */
+	tokenHash: text().primaryKey(),
+	personId: uuid().notNull().references(() => people.id),
+	createdAt: now(),
+	expiresAt: timestamp({ withTimezone: true, mode: 'date' }).notNull()
+});
+
+export const jobs = pgTable(
+	'jobs',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		number: integer().notNull().unique().generatedAlwaysAsIdentity({ startWith: 101 }),
+		name: text().notNull(),
+		customer: text(),
+		dueDate: date({ mode: 'string' }),
+		quantity: integer().notNull().default(1),
+		notes: text(),
+		createdBy: uuid().notNull().references(() => people.id),
+		createdAt: now(),
+		updatedBy: uuid().notNull().references(() => people.id),
+		updatedAt: now(),
+		archivedAt: when(),
+		version: integer().notNull().default(1)
+	},
+	(t) => [check('jobs_quantity', sql`${t.quantity} between 1 and 500`), check('jobs_name_length', sql`char_length(${t.name}) between 1 and 120`)]
+);
+
+export const pieces = pgTable(
+	'pieces',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		jobId: uuid().notNull().references(() => jobs.id),
+		serial: text().notNull(),
+		state: pieceState().notNull().default('waiting'),
+		createdAt: now(),
+		archivedAt: when()
+	},
+	(t) => [unique('pieces_serial').on(t.jobId, t.serial)]
+);
+
+export const planRevisions = pgTable(
+	'plan_revisions',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		jobId: uuid().notNull().references(() => jobs.id),
+		revision: integer().notNull(),
+		state: planState().notNull().default('draft'),
+		document: jsonb().$type<PlanDocument>().notNull(),
+		documentVersion: integer().notNull(),
+		/** searched */
+		family: text(),
+		material: text().notNull(),
+		thicknessMm: doublePrecision().notNull(),
+		createdBy: uuid().notNull().references(() => people.id),
+		createdAt: now(),
+		updatedBy: uuid().notNull().references(() => people.id),
+		updatedAt: now(),
+		issuedBy: uuid().references(() => people.id),
+		issuedAt: when(),
+		version: integer().notNull().default(1)
+	},
+	(t) => [
+		unique('plan_revision_number').on(t.jobId, t.revision),
+		uniqueIndex('plan_one_draft').on(t.jobId).where(sql`${t.state} = 'draft'`),
+		check('plan_issued', sql`(${t.state} = 'issued') = (${t.issuedAt} is not null)`)
+	]
+);
+
+/** Append-only: a trigger refuses update and delete (see migrations). */
+export const benchEvents = pgTable(
+	'bench_events',
+	{
+		seq: bigserial({ mode: 'number' }).primaryKey(),
+		/** made by the device, so that a repeated send is one event */
+		clientId: uuid().notNull().unique(),
+		pieceId: uuid().notNull().references(() => pieces.id),
+		planRevisionId: uuid().notNull().references(() => planRevisions.id),
+		kind: eventKind().notNull(),
+		step: text(),
+		note: text(),
+		/** by the device's clock */
+		happenedAt: timestamp({ withTimezone: true, mode: 'date' }).notNull(),
+		receivedAt: now(),
+		personId: uuid().notNull().references(() => people.id)
+	},
+	(t) => [index('bench_events_piece').on(t.pieceId, t.seq)]
+);
+
+export const measurements = pgTable(
+	'measurements',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		clientId: uuid().notNull().unique(),
+		pieceId: uuid().notNull().references(() => pieces.id),
+		planRevisionId: uuid().notNull().references(() => planRevisions.id),
+		feature: text().notNull(),
+		method: text().notNull(),
+		moment: moment().notNull(),
+		posture: posture().notNull(),
+		instrument: text().notNull(),
+		metalC: doublePrecision(),
+		readings: doublePrecision().array().notNull(),
+		value: doublePrecision().notNull(),
+		unit: text().notNull(),
+		uncertainty90: doublePrecision().notNull(),
+		arithmetic: text().notNull(),
+		measuredBy: uuid().notNull().references(() => people.id),
+		measuredAt: now(),
+		/** taken back with a reason; the reading stays */
+		withdrawnAt: when(),
+		withdrawnBy: uuid().references(() => people.id),
+		withdrawnWhy: text()
+	},
+	(t) => [index('measurements_piece').on(t.pieceId), check('measurement_withdrawn', sql`(${t.withdrawnAt} is null) = (${t.withdrawnWhy} is null)`)]
+);
+
+/** One row per update: the newest for a key is in force, the others are its history. */
+export const shopFactors = pgTable(
+	'shop_factors',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		materialGroup: text().notNull(),
+		thicknessBand: text().notNull(),
+		technique: text().notNull(),
+		method: text().notNull(),
+		factors: jsonb().$type<ShopFactors>().notNull(),
+		/** measurement ids it was updated from */
+		measurementIds: uuid().array().notNull(),
+		fromPieceId: uuid().references(() => pieces.id),
+		createdBy: uuid().notNull().references(() => people.id),
+		createdAt: now(),
+		archivedAt: when()
+	},
+	(t) => [index('shop_factors_key').on(t.materialGroup, t.thicknessBand, t.technique, t.createdAt)]
+);
+
+export const procedures = pgTable('procedures', {
+	id: uuid().primaryKey().defaultRandom(),
+	name: text().notNull().unique(),
+	settings: jsonb().$type<WeldSettings>().notNull(),
+	note: text(),
+	createdBy: uuid().notNull().references(() => people.id),
+	createdAt: now(),
+	updatedAt: now(),
+	archivedAt: when(),
+	version: integer().notNull().default(1)
+});
+
+export const ownMaterials = pgTable('own_materials', {
+	id: text().primaryKey(),
+	material: jsonb().$type<Material>().notNull(),
+	createdBy: uuid().notNull().references(() => people.id),
+	createdAt: now(),
+	archivedAt: when()
+});
+
+export const heatNumbers = pgTable(
+	'heat_numbers',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		heat: text().notNull(),
+		materialId: text().notNull(),
+		thicknessMm: doublePrecision().notNull(),
+		supplier: text(),
+		createdBy: uuid().notNull().references(() => people.id),
+		createdAt: now(),
+		archivedAt: when()
+	},
+	(t) => [unique('heat_once').on(t.heat, t.materialId, t.thicknessMm), check('heat_thickness', sql`${t.thicknessMm} > 0`)]
+);
+
+export const signatures = pgTable('signatures', {
+	id: uuid().primaryKey().defaultRandom(),
+	pieceId: uuid().notNull().references(() => pieces.id).unique(),
+	planRevisionId: uuid().notNull().references(() => planRevisions.id),
+	statement: text().notNull(),
+	accepted: boolean().notNull(),
+	signedBy: uuid().notNull().references(() => people.id),
+	signedAt: now()
+});
+
