@@ -176,15 +176,6 @@ export class SparseFactor {
 		return this;
 	}
 
-	/** Which supernodes must be worked out to know the answer at some nodes: theirs, and all that these look up to. */
-	wantedFor(nodes: Iterable<number>): Uint8Array {
-		const S = this.symbolic;
-		const wanted = new Uint8Array(S.start.length - 1);
-		for (const n of nodes) wanted[S.snOf[S.inverse[n]]] = 1;
-		for (let s = 0; s < wanted.length; s++) if (wanted[s]) for (let p = S.rowStart[s]; p < S.rowStart[s + 1]; p++) wanted[S.snOf[S.rows[p]]] = 1;
-		return wanted;
-	}
-
 	private diagonalAt(node: number, r: number) {
 		const S = this.symbolic;
 		const s = S.snOf[node];
@@ -280,9 +271,8 @@ export class SparseFactor {
 
 	/**
 	 * Solves for `count` right-hand sides held side by side: b[freedom * count + c]. Returns the same layout.
-	 * @param wanted from `wantedFor`: only those nodes' answers are worked out, the others come back as they fell
 	 */
-	solveMany(b: Float64Array, count: number, wanted?: Uint8Array): Float64Array {
+	solveMany(b: Float64Array, count: number): Float64Array {
 		const S = this.symbolic;
 		const out = new Float64Array(b.length);
 		const X = new Float64Array(4 * BLOCK * S.n);
@@ -300,7 +290,7 @@ export class SparseFactor {
 						}
 					}
 			this.forward4(X, touched);
-			this.backward4(X, wanted);
+			this.backward4(X);
 			for (let k = 0; k < S.n; k++) for (let r = 0; r < BLOCK; r++) for (let c = 0; c < w; c++) out[(BLOCK * S.perm[k] + r) * count + c0 + c] = X[4 * (BLOCK * k + r) + c];
 		}
 		return out;
@@ -339,25 +329,42 @@ export class SparseFactor {
 			for (let p = S.rowStart[s] + width / BLOCK; p < S.rowStart[s + 1]; p++) {
 				const row = S.rows[p];
 				touched[row] = 1;
-				for (let y = (4 * BLOCK * row) | 0, e = y + 4 * BLOCK; y < e; y += 8, P += 2 * width) {
-					let [a, b, c, d, f, g, h, i] = [0, 0, 0, 0, 0, 0, 0, 0];
+				for (let y = (4 * BLOCK * row) | 0, e = y + 4 * BLOCK; y < e; y += 12, P += 3 * width) {
+					let a = 0;
+					let b = 0;
+					let c = 0;
+					let d = 0;
+					let f = 0;
+					let g = 0;
+					let h = 0;
+					let i = 0;
+					let j = 0;
+					let k = 0;
+					let l = 0;
+					let m = 0;
 					let q0 = P | 0;
-					let q1 = (P + width) | 0;
-					for (let x = x0, end = x0 + 4 * width; x < end; x += 4, q0++, q1++) {
-						const l = L[q0];
-						const m = L[q1];
+					let q1 = (q0 + width) | 0;
+					let q2 = (q1 + width) | 0;
+					for (let x = x0, end = x0 + 4 * width; x < end; x += 4, q0++, q1++, q2++) {
 						const u = X[x];
 						const v = X[x + 1];
 						const w = X[x + 2];
 						const z = X[x + 3];
-						a += l * u;
-						b += l * v;
-						c += l * w;
-						d += l * z;
-						f += m * u;
-						g += m * v;
-						h += m * w;
-						i += m * z;
+						const r = L[q0];
+						a += r * u;
+						b += r * v;
+						c += r * w;
+						d += r * z;
+						const t = L[q1];
+						f += t * u;
+						g += t * v;
+						h += t * w;
+						i += t * z;
+						const o = L[q2];
+						j += o * u;
+						k += o * v;
+						l += o * w;
+						m += o * z;
 					}
 					X[y] -= a;
 					X[y + 1] -= b;
@@ -367,24 +374,27 @@ export class SparseFactor {
 					X[y + 5] -= g;
 					X[y + 6] -= h;
 					X[y + 7] -= i;
+					X[y + 8] -= j;
+					X[y + 9] -= k;
+					X[y + 10] -= l;
+					X[y + 11] -= m;
 				}
 			}
 		}
 	}
 
 	/** S L^T x = y for four columns at once. */
-	private backward4(X: Float64Array, wanted?: Uint8Array) {
+	private backward4(X: Float64Array) {
 		const S = this.symbolic;
 		const L = this.panels;
 		for (let s = S.start.length - 2; s >= 0; s--) {
-			if (wanted && !wanted[s]) continue;
 			const first = BLOCK * S.start[s];
 			const x0 = (4 * first) | 0;
 			const width = (BLOCK * (S.start[s + 1] - S.start[s])) | 0;
 			for (let j = 0; j < width; j++) if (this.sign[first + j] < 0) for (let c = 0; c < 4; c++) X[x0 + 4 * j + c] = -X[x0 + 4 * j + c];
 			let P = (S.panelStart[s] + width * width) | 0;
 			for (let p = S.rowStart[s] + width / BLOCK; p < S.rowStart[s + 1]; p++)
-				for (let y = (4 * BLOCK * S.rows[p]) | 0, e = y + 4 * BLOCK; y < e; y += 8, P += 2 * width) {
+				for (let y = (4 * BLOCK * S.rows[p]) | 0, e = y + 4 * BLOCK; y < e; y += 12, P += 3 * width) {
 					const a = X[y];
 					const b = X[y + 1];
 					const c = X[y + 2];
@@ -393,15 +403,21 @@ export class SparseFactor {
 					const g = X[y + 5];
 					const h = X[y + 6];
 					const i = X[y + 7];
+					const j = X[y + 8];
+					const k = X[y + 9];
+					const l = X[y + 10];
+					const m = X[y + 11];
 					let q0 = P | 0;
-					let q1 = (P + width) | 0;
-					for (let x = x0, end = x0 + 4 * width; x < end; x += 4, q0++, q1++) {
-						const l = L[q0];
-						const m = L[q1];
-						X[x] -= l * a + m * f;
-						X[x + 1] -= l * b + m * g;
-						X[x + 2] -= l * c + m * h;
-						X[x + 3] -= l * d + m * i;
+					let q1 = (q0 + width) | 0;
+					let q2 = (q1 + width) | 0;
+					for (let x = x0, end = x0 + 4 * width; x < end; x += 4, q0++, q1++, q2++) {
+						const r = L[q0];
+						const t = L[q1];
+						const o = L[q2];
+						X[x] -= r * a + t * f + o * j;
+						X[x + 1] -= r * b + t * g + o * k;
+						X[x + 2] -= r * c + t * h + o * l;
+						X[x + 3] -= r * d + t * i + o * m;
 					}
 				}
 			for (let j = width - 1; j >= 0; j--) {
@@ -421,6 +437,72 @@ export class SparseFactor {
 				}
 			}
 		}
+	}
+
+	/**
+	 * G = C^T K^-1 C for many sparse columns C: how each column's load moves every other column's place. Half the work of
+	 * solving: K^-1 = L^-T S L^-1, so only the forward half is needed, and only where a column reaches.
+	 * @returns columns.length x columns.length, row-major, symmetric
+	 */
+	gram(columns: readonly { at: readonly number[]; v: readonly number[] }[], progress: (share: number) => void = () => {}): Float64Array {
+		const S = this.symbolic;
+		const ns = S.start.length - 1;
+		const m = columns.length;
+		const G = new Float64Array(m * m);
+		// by supernode: which columns reach it, and their forward values there
+		const reach: number[][] = Array.from({ length: ns }, () => []);
+		const values: Float64Array[][] = Array.from({ length: ns }, () => []);
+		const X = new Float64Array(4 * BLOCK * S.n);
+		for (let c0 = 0; c0 < m; c0 += 4) {
+			X.fill(0);
+			const touched = new Uint8Array(S.n);
+			const w = Math.min(4, m - c0);
+			for (let c = 0; c < w; c++) {
+				const { at, v } = columns[c0 + c];
+				at.forEach((f, i) => {
+					const node = Math.floor(f / BLOCK);
+					const k = S.inverse[node];
+					X[4 * (BLOCK * k + (f - BLOCK * node)) + c] += v[i];
+					touched[k] = 1;
+				});
+			}
+			this.forward4(X, touched);
+			for (let s = 0; s < ns; s++) {
+				let any = 0;
+				for (let k = S.start[s]; k < S.start[s + 1]; k++) any |= touched[k];
+				if (!any) continue;
+				const first = BLOCK * S.start[s];
+				const width = BLOCK * (S.start[s + 1] - S.start[s]);
+				for (let c = 0; c < w; c++) {
+					const row = new Float64Array(width);
+					for (let j = 0; j < width; j++) row[j] = X[4 * (first + j) + c];
+					reach[s].push(c0 + c);
+					values[s].push(row);
+				}
+			}
+			if (c0 % 32 === 0) progress((0.7 * c0) / m);
+		}
+		for (let s = 0; s < ns; s++) {
+			const cols = reach[s];
+			if (!cols.length) continue;
+			const width = BLOCK * (S.start[s + 1] - S.start[s]);
+			const first = BLOCK * S.start[s];
+			const rows = 3 * Math.ceil(cols.length / 3);
+			const V = new Float64Array(rows * width);
+			values[s].forEach((row, i) => V.set(row, i * width));
+			values[s] = [];
+			let signed = V;
+			if (this.sign.subarray(first, first + width).some((q) => q < 0)) {
+				signed = V.slice();
+				for (let i = 0; i < rows; i++) for (let j = 0; j < width; j++) signed[i * width + j] *= this.sign[first + j];
+			}
+			const P = new Float64Array(rows * rows);
+			multiplyTransposed(V, 0, width, signed, 0, width, P, 0, rows, rows, rows, width, true, false);
+			for (let i = 0; i < cols.length; i++) for (let j = 0; j <= i; j++) G[cols[i] * m + cols[j]] += P[i * rows + j];
+			if (s % 32 === 0) progress(0.7 + (0.3 * s) / ns);
+		}
+		for (let i = 0; i < m; i++) for (let j = 0; j < i; j++) G[j * m + i] = G[i * m + j];
+		return G;
 	}
 
 	solve(b: Float64Array): Float64Array {

@@ -46,6 +46,10 @@ export function lumping(x: ArrayLike<number>, y: ArrayLike<number>, thickness: n
 	return Float64Array.from(rows.flat(), (v) => (v * thickness) / 2);
 }
 
+const Q1_BETA = [1, 2, 1, 0, 1, -1, -1, -1, -2];
+const Q2_BETA = [-2, -1, -1, 1, 1, 2, -1, 0, 1];
+const Q3_BETA = [1, -1, 0, -1, -2, -1, 2, 1, 1];
+
 /** 9 x 9 stiffness, row-major. @param D plane-stress matrix; @param nu for the optimal higher-order factor */
 export function membraneStiffness(x: ArrayLike<number>, y: ArrayLike<number>, thickness: number, D: Float64Array, nu: number): Float64Array {
 	const { x12, x23, x31, y12, y23, y31, area } = sidesOf(x, y);
@@ -78,29 +82,24 @@ export function membraneStiffness(x: ArrayLike<number>, y: ArrayLike<number>, th
 			nat[3 * i + j] = s;
 		}
 	const c = (2 * area) / 3;
-	// beta1..9 = 1 2 1 0 1 -1 -1 -1 -2
-	const [b1, b2, b3, b4, b5, b6, b7, b8, b9] = [1, 2, 1, 0, 1, -1, -1, -1, -2];
-	const over = (row: number[], l: number) => row.map((v) => (c * v) / l);
-	const Q1 = [over([b1, b2, b3], l21), over([b4, b5, b6], l32), over([b7, b8, b9], l13)];
-	const Q2 = [over([b9, b7, b8], l21), over([b3, b1, b2], l32), over([b6, b4, b5], l13)];
-	const Q3 = [over([b5, b6, b4], l21), over([b8, b9, b7], l32), over([b2, b3, b1], l13)];
-	const mid = (P: number[][], Q: number[][]) => P.map((r, i) => r.map((v, j) => (v + Q[i][j]) / 2));
+	// beta1..9 = 1 2 1 0 1 -1 -1 -1 -2, laid out as the three corner matrices of the paper
+	const Q = [Q1_BETA, Q2_BETA, Q3_BETA].map((beta) => beta.map((v, i) => (c * v) / (i < 3 ? l21 : i < 6 ? l32 : l13)));
 	const theta = new Float64Array(9);
-	for (const Q of [mid(Q1, Q2), mid(Q2, Q3), mid(Q3, Q1)])
-		for (let i = 0; i < 3; i++)
-			for (let j = 0; j < 3; j++) {
-				let s = 0;
-				for (let p = 0; p < 3; p++) for (let q = 0; q < 3; q++) s += Q[p][i] * nat[3 * p + q] * Q[q][j];
-				theta[3 * i + j] += volume * s;
-			}
+	const half = new Float64Array(9);
+	const mid = new Float64Array(9);
+	for (let e = 0; e < 3; e++) {
+		const P = Q[e];
+		const R = Q[(e + 1) % 3];
+		for (let i = 0; i < 9; i++) mid[i] = (P[i] + R[i]) / 2;
+		for (let p = 0; p < 3; p++) for (let j = 0; j < 3; j++) half[3 * p + j] = nat[3 * p] * mid[j] + nat[3 * p + 1] * mid[3 + j] + nat[3 * p + 2] * mid[6 + j];
+		for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) theta[3 * i + j] += volume * (mid[i] * half[j] + mid[3 + i] * half[3 + j] + mid[6 + i] * half[6 + j]);
+	}
 	const g = 1 / (4 * area);
-	const base = [x32, y32, 0, x13, y13, 0, x21, y21, 0].map((v) => v * g);
-	const T = [0, 1, 2].map((i) => base.map((v, j) => (j === 3 * i + 2 ? 1 : v)));
-	for (let i = 0; i < 9; i++)
-		for (let j = 0; j < 9; j++) {
-			let s = 0;
-			for (let p = 0; p < 3; p++) for (let q = 0; q < 3; q++) s += T[p][i] * theta[3 * p + q] * T[q][j];
-			K[9 * i + j] += 0.75 * beta0 * s;
-		}
+	const base = [x32, y32, 0, x13, y13, 0, x21, y21, 0];
+	const T = new Float64Array(27);
+	for (let i = 0; i < 3; i++) for (let j = 0; j < 9; j++) T[9 * i + j] = j === 3 * i + 2 ? 1 : base[j] * g;
+	const thetaT = new Float64Array(27);
+	for (let p = 0; p < 3; p++) for (let j = 0; j < 9; j++) thetaT[9 * p + j] = theta[3 * p] * T[j] + theta[3 * p + 1] * T[9 + j] + theta[3 * p + 2] * T[18 + j];
+	for (let i = 0; i < 9; i++) for (let j = 0; j < 9; j++) K[9 * i + j] += 0.75 * beta0 * (T[i] * thetaT[j] + T[9 + i] * thetaT[9 + j] + T[18 + i] * thetaT[18 + j]);
 	return K;
 }

@@ -51,8 +51,6 @@ export interface Condensed {
 
 /** Each free part hangs on springs this weak in all, N/mm: they hold what nothing holds yet and carry no load to speak of. */
 const SOFT_TIE = 1e-2;
-/** Right-hand sides solved at once. */
-const BLOCK_OF_COLUMNS = 16;
 
 export function condense(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial[], outputs: readonly MeshPoint[], progress: (share: number) => void): Condensed {
 	const beams = strongbackBeams(plan, mesh);
@@ -123,36 +121,21 @@ export function condense(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMa
 		model,
 		bytes: 0
 	};
-	const columns: Sparse[] = [...rows, ...loads.map((l) => l.forces)];
-	const w = BLOCK_OF_COLUMNS;
-	const seen = new Set<number>();
-	for (const r of rows) for (const f of r.at) seen.add(Math.floor(f / 6));
-	for (const p of outputs) for (const k of p.nodes) seen.add(k);
-	const wanted = model.factor.wantedFor(seen);
-	for (let c0 = 0; c0 < columns.length; c0 += w) {
-		const count = Math.min(w, columns.length - c0);
-		const b = new Float64Array(model.freedoms * count);
-		for (let k = 0; k < count; k++) columns[c0 + k].at.forEach((f, i) => (b[f * count + k] += columns[c0 + k].v[i]));
-		const x = model.factor.solveMany(b, count, wanted);
-		for (let r = 0; r < n; r++)
-			for (let k = 0; k < count; k++) {
-				const { at, v } = rows[r];
-				let s = 0;
-				for (let i = 0; i < at.length; i++) s += v[i] * x[at[i] * count + k];
-				if (c0 + k < n) c.flexibility[r * n + c0 + k] = s;
-				else c.rowLoad[r * loads.length + c0 + k - n] = s;
-			}
-		outputs.forEach((p, q) => {
-			for (let d = 0; d < 3; d++)
-				for (let k = 0; k < count; k++) {
-					let s = 0;
-					for (let i = 0; i < 3; i++) s += p.weights[i] * x[(6 * p.nodes[i] + d) * count + k];
-					if (c0 + k < n) c.outRow[(3 * q + d) * n + c0 + k] = s;
-					else c.outLoad[(3 * q + d) * loads.length + c0 + k - n] = s;
-				}
-		});
-		progress(0.15 + 0.85 * Math.min(1, (c0 + w) / columns.length));
+	const points: Sparse[] = outputs.flatMap((p) => [0, 1, 2].map((d) => ({ at: p.nodes.map((k) => 6 * k + d), v: [...p.weights] })));
+	const columns = [...rows, ...loads.map((l) => l.forces), ...points];
+	const G = model.factor.gram(columns, (s) => progress(0.15 + 0.8 * s));
+	const m = columns.length;
+	const l0 = n;
+	const o0 = n + loads.length;
+	for (let r = 0; r < n; r++) {
+		c.flexibility.set(G.subarray(r * m, r * m + n), r * n);
+		c.rowLoad.set(G.subarray(r * m + l0, r * m + o0), r * loads.length);
 	}
+	for (let o = 0; o < outCount; o++) {
+		c.outRow.set(G.subarray((o0 + o) * m, (o0 + o) * m + n), o * n);
+		c.outLoad.set(G.subarray((o0 + o) * m + l0, (o0 + o) * m + o0), o * loads.length);
+	}
+	progress(1);
 	c.bytes = model.factor.bytes + 8 * (c.flexibility.length + c.rowLoad.length + c.outRow.length + c.outLoad.length);
 	return c;
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { onMount } from 'svelte';
+	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
 	import { BenchLog, type LogEvent } from '$lib/desk/bench-log.svelte';
 	import { duration, length } from '$lib/units';
@@ -16,7 +16,7 @@
 	});
 	$effect(() => {
 		const l = log;
-		l.begin();
+		untrack(() => l.begin());
 		return () => l.end();
 	});
 	const started = $derived(log.all.some((e) => e.kind === 'started'));
@@ -30,7 +30,8 @@
 	const left = $derived(step?.kind === 'wait' && waitStart ? Math.max(0, step.seconds - (now - new Date(waitStart.happenedAt).getTime()) / 1000) : undefined);
 	// a wait begins by itself when its turn comes: the clock is in the log, so a reload or another tablet goes on with it
 	$effect(() => {
-		if (step?.kind === 'wait' && started && !finished && !paused && mayWork && !waitStart) log.add('wait-started', step.id);
+		const id = step?.id;
+		if (step?.kind === 'wait' && id && started && !finished && !paused && mayWork && !waitStart) untrack(() => log.add('wait-started', id));
 	});
 	let note = $state('');
 	let noting = $state<'problem' | 'note' | undefined>();
