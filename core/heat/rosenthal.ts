@@ -8,8 +8,13 @@ export function besselK0(x: number): number {
 		const i0 = 1 + t * (3.5156229 + t * (3.0899424 + t * (1.2067492 + t * (0.2659732 + t * (0.0360768 + t * 0.0045813)))));
 		return -Math.log(x / 2) * i0 + (-0.57721566 + y * (0.4227842 + y * (0.23069756 + y * (0.0348859 + y * (0.00262698 + y * (0.0001075 + y * 0.0000074))))));
 	}
+	return Math.exp(-x) * tailK0(x);
+}
+
+/** K0(x) e^x for x above 2: kept apart so that far behind a fast arc neither factor overflows. */
+function tailK0(x: number): number {
 	const z = 2 / x;
-	return (Math.exp(-x) / Math.sqrt(x)) * (1.25331414 + z * (-0.07832358 + z * (0.02189568 + z * (-0.01062446 + z * (0.00587872 + z * (-0.0025154 + z * 0.00053208))))));
+	return (1 / Math.sqrt(x)) * (1.25331414 + z * (-0.07832358 + z * (0.02189568 + z * (-0.01062446 + z * (0.00587872 + z * (-0.0025154 + z * 0.00053208))))));
 }
 
 export interface ThinPlate {
@@ -34,7 +39,8 @@ export function rosenthal(p: ThinPlate, x: number, y: number): number {
 	const half = (p.speed * p.rhoC) / (2 * p.lambda);
 	const r = Math.max(1e-3, Math.hypot(x, y));
 	const k = Math.sqrt(half * half + p.loss / (p.lambda * p.thickness));
-	return p.ambient + (p.power / (2 * Math.PI * p.lambda * p.thickness)) * Math.exp(-half * x) * besselK0(k * r);
+	const shape = k * r > 2 ? Math.exp(-half * x - k * r) * tailK0(k * r) : Math.exp(-half * x) * besselK0(k * r);
+	return p.ambient + (p.power / (2 * Math.PI * p.lambda * p.thickness)) * shape;
 }
 
 /** Peak temperature at `y` mm from the line, °C: the largest value as the arc goes by. */

@@ -78,7 +78,10 @@ export interface Learned {
 /** Model form: the linear method is not trusted closer than this share of what it predicts (own estimate). */
 export const MODEL_FORM = 0.25;
 
-/** Gauss-Newton on the log-posterior. Nothing is dropped: a row beyond three standard deviations is flagged. */
+/** Beyond this many standard deviations a reading pulls with a constant force instead of ever harder (Huber 1964). */
+const HUBER = 2;
+
+/** Gauss-Newton on the log-posterior. Nothing is dropped: a row beyond three standard deviations is flagged and held on a leash. */
 export function learn(prior: ShopFactors, observations: readonly Observation[], pieces: number): Learned {
 	const n = FACTOR_NAMES.length;
 	const inverse = invert(prior.covariance, n);
@@ -95,7 +98,8 @@ export function learn(prior: ShopFactors, observations: readonly Observation[], 
 		observations.forEach((o, k) => {
 			const at = o.predict(x);
 			const slope = slopes(o, x);
-			const w = 1 / sigmas[k] ** 2;
+			const off = Math.abs(o.measured - at) / sigmas[k];
+			const w = Math.min(1, HUBER / Math.max(off, 1e-12)) / sigmas[k] ** 2;
 			for (let i = 0; i < n; i++) {
 				gradient[i] += w * slope[i] * (o.measured - at);
 				for (let j = 0; j < n; j++) hessian[i * n + j] += w * slope[i] * slope[j];

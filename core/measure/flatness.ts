@@ -1,6 +1,6 @@
 /** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
-/// <reference path="./convex-hull.d.ts" />
-import convexHull from 'convex-hull';
+/// <reference path="./incremental-convex-hull.d.ts" />
+import incrementalConvexHull from 'incremental-convex-hull';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 
 export interface Plane {
@@ -93,7 +93,7 @@ export function minimumZone(points: readonly Vec3[]): number {
 	const [e1, e2] = frameOf(plane.normal);
 	const k = size / lsq;
 	const body = local.map((p): [number, number, number] => [dot(p, e1), dot(p, e2), dot(p, plane.normal) * k]);
-	const faces = convexHull(body);
+	const faces = hullFaces(body);
 	let best = lsq;
 	const edges = new Map<string, { ends: [number, number]; normals: Vec3[] }>();
 	for (const f of faces) {
@@ -122,6 +122,23 @@ export function minimumZone(points: readonly Vec3[]): number {
 			if (gap < best && widthAlong(local, u) <= gap * (1 + 1e-9) + 1e-12 * size) best = gap;
 		}
 	return best;
+}
+
+/** Facets of a body with volume. The search walks without chance, so that the same points give the same facets. */
+function hullFaces(points: readonly [number, number, number][]): number[][] {
+	const far = (measure: (p: Vec3) => number) => points.reduce((best, p, i) => (measure(p) > measure(points[best]) ? i : best), 0);
+	const a = 0;
+	const b = far((p) => norm(sub(p, points[a])));
+	const ab = sub(points[b], points[a]);
+	const c = far((p) => norm(cross(ab, sub(p, points[a]))));
+	const n = cross(ab, sub(points[c], points[a]));
+	const d = far((p) => Math.abs(dot(n, sub(p, points[a]))));
+	const first = [a, b, c, d];
+	const order = [...first, ...points.map((_, i) => i).filter((i) => !first.includes(i))];
+	return incrementalConvexHull(
+		order.map((i) => points[i]),
+		false
+	).map((f) => f.map((i) => order[i]));
 }
 
 export function frameOf(normal: Vec3): [Vec3, Vec3] {

@@ -1,9 +1,9 @@
 /**
- * The piece built tack by tack and run by run on the condensed model. Each node pair of a seam is joined stress-free where
- * the parts then are; the run's actions follow, pair by pair in its direction. Increments only: what was joined before
- * carries what comes after, so the order matters. Linear: no contact, no buckling, no gravity.
+ * The piece built tack by tack and run by run on the condensed model. Each node pair of a seam is joined where the parts
+ * then are (see `join` for what fit-up holds); the run's actions follow, pair by pair in its direction. Increments only: what
+ * was joined before carries what comes after, so the order matters. Linear: no buckling, no gravity, no contact but at joining.
  */
-import { add, cross, norm, scale, type Vec3 } from '../geometry/vec';
+import { add, cross, dot, norm, scale, type Vec3 } from '../geometry/vec';
 import { DenseCholesky } from '../linalg/dense';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
@@ -114,8 +114,8 @@ class Stager {
 	private readonly newAmounts: Float64Array[];
 	/** place of each active row in the joining order */
 	private readonly place: Int32Array;
-	/** what has been applied so far by pair: [shrinkage mm, angle rad] of tacks and of runs */
-	private readonly applied: { tack: Float64Array; run: Float64Array; preset: number }[][];
+	/** what has been applied so far by pair: [shrinkage mm, angle rad] of tacks and of runs, and the share of the tack not yet remelted */
+	private readonly applied: { tack: Float64Array; tackLeft: number; run: Float64Array; preset: number }[][];
 
 	constructor(
 		private readonly plan: PlanDocument,
@@ -129,7 +129,7 @@ class Stager {
 		this.newLambda = ACTIONS.map(() => new Float64Array(c.rowCount));
 		this.newAmounts = ACTIONS.map(() => new Float64Array(c.loads.length));
 		this.place = new Int32Array(c.rowCount);
-		this.applied = seams.map((s) => Array.from(s.stations, () => ({ tack: new Float64Array(2), run: new Float64Array(2), preset: 0 })));
+		this.applied = seams.map((s) => Array.from(s.stations, () => ({ tack: new Float64Array(2), tackLeft: 1, run: new Float64Array(2), preset: 0 })));
 	}
 
 	run(events: Event[]): Staged {
@@ -140,7 +140,7 @@ class Stager {
 			if (e.type === 'on') this.activate(e.rows);
 			else if (e.type === 'mark') out.marks.push(this.mark(e.id));
 			else if (e.type === 'weld') {
-				this.activate(this.rowsOf(e.seam, e.pair));
+				this.join(e.seam, e.pair);
 				this.weld(e);
 				const next = events[i + 1];
 				if (!(next?.type === 'weld' && next.owner === e.owner)) this.flush(out.added, e.owner);
@@ -226,6 +226,50 @@ class Stager {
 		}
 	}
 
+	/**
+	 * Joins a node pair where the parts then are, but for two things that fit-up sees to: edges that touch do not pass
+	 * through each other (what has closed beyond the gap is pushed back), and the sheets are held to their fit-up angle while
+	 * they are joined. So the angle and shrinkage given for a seam stay totals, however many tacks it takes.
+	 */
+	private join(k: number, i: number) {
+		const rows = this.rowsOf(k, i);
+		if (!rows.length || this.isActive[rows[0]]) return;
+		const before = this.active.length;
+		const move = ACTIONS.map((_, action) => rows.map((r) => this.relative(action, r, before)));
+		this.activate(rows);
+		const { shrink, turn } = this.misfitDirections(k, i);
+		const length = norm(shrink);
+		const closing = ACTIONS.map((_, a) => (length > 1e-9 ? dot([move[a][0], move[a][1], move[a][2]], shrink) / length : 0));
+		const total = closing.reduce((s, v) => s + v, 0);
+		const beyond = total - this.seams[k].joint.gapMm;
+		const share = beyond > 0 && total > 0 ? beyond / total : 0;
+		const misfits: { action: number; row: number; amount: number }[] = [];
+		for (let a = 0; a < ACTIONS.length; a++) {
+			const turned = dot([move[a][3], move[a][4], move[a][5]], turn);
+			for (let d = 0; d < 3; d++) {
+				if (share > 0) misfits.push({ action: a, row: rows[d], amount: (-share * closing[a] * shrink[d]) / length });
+				misfits.push({ action: a, row: rows[3 + d], amount: -turned * turn[d] });
+			}
+		}
+		this.apply([], misfits);
+	}
+
+	/** Relative displacement of a link row so far, from one action. */
+	private relative(action: number, row: number, count: number): number {
+		const { c } = this;
+		const nl = c.loads.length;
+		let s = 0;
+		for (let l = 0; l < nl; l++) {
+			const amount = this.amounts[action][l] + this.newAmounts[action][l];
+			if (amount !== 0) s += c.rowLoad[row * nl + l] * amount;
+		}
+		for (let i = 0; i < count; i++) {
+			const r = this.active[i];
+			s -= c.flexibility[row * c.rowCount + r] * (this.lambda[action][r] + this.newLambda[action][r]);
+		}
+		return s;
+	}
+
 	/** Applies changes of load and misfit, by action, to what is joined now. */
 	private apply(loads: { action: number; load: number; amount: number }[], misfits: { action: number; row: number; amount: number }[]) {
 		const { c } = this;
@@ -267,13 +311,12 @@ class Stager {
 			change.forEach((v, k) => (done.tack[k] += v));
 		} else {
 			// the run replaces its tacks, and a later pass adds only what goes beyond the earlier ones
-			const gone = e.pass === 1 ? share : 0;
+			const gone = e.pass === 1 ? Math.min(share, done.tackLeft) : 0;
+			done.tackLeft -= gone;
 			change = pull.map((p, k) => {
 				const more = e.pass === 1 ? share * p : Math.sign(p) * Math.max(0, Math.abs(share * p) - Math.abs(done.run[k]));
-				const lost = gone * done.tack[k];
-				done.tack[k] -= lost;
 				done.run[k] += more;
-				return more - lost;
+				return more - gone * done.tack[k];
 			});
 		}
 		if (joined) {

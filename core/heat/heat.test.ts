@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import { stainlessConductivity, stainlessElongation, stainlessSpecificHeat } from '../materials/grades';
+import { arcEnergy, estimatedVolts, meanCurrent } from './arcEnergy';
+import { erf, residualTemperature, waitFor } from './cooling';
+import { besselK0, heatedWidth, linePeakRise, peakTemperature } from './rosenthal';
+import { sectionHistory } from './section';
+
+const settings = { id: 's', name: 's', process: 'TIG' as const, current: 'steady' as const, ampsA: 50, volts: 10, speedMmPerS: 2.5, gas: 'Argon', gasLPerMin: 8 };
+
+describe('stainless at temperature (EN 1993-1-2:2005 Annex C): 600 °C', () => {
+	it('conductivity 22.22, specific heat 542.2, elongation 10.687e-3', () => {
+		expect(stainlessConductivity(600)).toBeCloseTo(22.22, 2);
+		expect(stainlessSpecificHeat(600)).toBeCloseTo(542.2, 1);
+		expect(stainlessElongation(600)).toBeCloseTo(10.687e-3, 6);
+	});
+});
+
+describe('arc energy and net heat (EN 1011-1: Q = k U I / v, k 0.6 for TIG)', () => {
+	it('50 A, 10 V, 2.5 mm/s: 200 J/mm, 120 net', () => {
+		const a = arcEnergy(settings);
+		expect(a.arcEnergy).toBe(200);
+		expect(a.netHeat).toBeCloseTo(120, 9);
+	});
+	it('MIG and MMA take 0.8', () => expect(arcEnergy({ ...settings, process: 'MIG' }).netHeat).toBeCloseTo(160, 9));
+	it('pulsed: the time-mean of peak and background (50 and 36 A, half on: 43 A)', () => expect(meanCurrent({ current: 'pulsed', ampsA: 50, backgroundA: 36, onFraction: 0.5 })).toBe(43));
+	it('volts not given: 10 + 0.04 I (EN 60974-1), and said to be an estimate', () => {
+		expect(estimatedVolts(100)).toBe(14);
+		expect(arcEnergy({ ...settings, volts: undefined }).voltsEstimated).toBe(true);
+	});
+});
+
+describe('moving line source (Rosenthal 1946)', () => {
+	it('K0 against Abramowitz & Stegun table 9.8: K0(0.1) 2.4270690, K0(1) 0.4210244, K0(5) 0.0036911', () => {
+		expect(besselK0(0.1)).toBeCloseTo(2.427069, 6);
+		expect(besselK0(1)).toBeCloseTo(0.4210244, 6);
+		expect(besselK0(5)).toBeCloseTo(0.0036911, 6);
+	});
+	const plate = { power: 400, speed: 2.5, thickness: 1.5, lambda: 0.0222, rhoC: 7900e-9 * 560, ambient: 20, loss: 0 };
+	it('instantaneous line source: q/t 160/1.5, peak at 10 mm 603.4 °C', () => expect(20 + linePeakRise(160, 1.5, plate.rhoC, 10)).toBeCloseTo(603.4, 1));
+	it('the quick source approaches the instantaneous one: closer at 10 mm than at 3 mm, and exact far out', () => {
+		const error = (y: number, speed: number) => linePeakRise(160, 1.5, plate.rhoC, y) / (peakTemperature({ ...plate, power: 160 * speed, speed }, y) - 20) - 1;
+		expect(error(3, 2.5)).toBeGreaterThan(error(10, 2.5));
+		expect(error(3, 2.5)).toBeCloseTo(0.22, 1);
+		expect(error(10, 2.5)).toBeCloseTo(0.03, 1);
+		expect(Math.abs(error(10, 100))).toBeLessThan(1e-3);
+	});
+	it('the band at or above a temperature ends where the peak is that temperature', () => {
+		const w = heatedWidth(plate, 300);
+		expect(peakTemperature(plate, w / 2)).toBeCloseTo(300, 3);
+		expect(heatedWidth(plate, 5000)).toBeLessThan(heatedWidth(plate, 1400));
+	});
+});
+
+describe('conduction across the seam', () => {
+	const section = { halfWidth: 400, thickness: 1.5, lambda: 0.015, rhoC: 7900e-9 * 560, loss: 0, netHeat: 160, passing: 0.02 };
+	const at = (h: ReturnType<typeof sectionHistory>, y: number) => h.peakRise[h.y.findIndex((v) => v > y)];
+	it('peak rises of a quick source against q / (t rho c y sqrt(2 pi e)) within 4 % at 10 and 20 mm', () => {
+		const h = sectionHistory(section);
+		for (const y of [10, 20]) {
+			const cell = h.y.findIndex((v) => v > y);
+			expect(Math.abs(at(h, y) / linePeakRise(160, 1.5, section.rhoC, h.y[cell]) - 1)).toBeLessThan(0.04);
+		}
+	});
+	const bar = { width: 40, thickness: 10, conductivity: 0.39, rhoC: 8930e-9 * 385, contact: 2000e-6 };
+	it('heat in is heat stored and lost, with and without a bar, to 1e-9', () => {
+		expect(sectionHistory({ ...section, loss: 30e-6 }).energyError).toBeLessThan(1e-9);
+		expect(sectionHistory({ ...section, loss: 30e-6, bar }).energyError).toBeLessThan(1e-9);
+	});
+	it('a tighter bar takes more and leaves a narrower hot band (common practice, no source)', () => {
+		const loose = sectionHistory({ ...section, bar: { ...bar, contact: 300e-6 } });
+		const tight = sectionHistory({ ...section, bar });
+		expect(tight.barShare(5)).toBeGreaterThan(loose.barShare(5));
+		expect(at(tight, 10)).toBeLessThan(at(loose, 10));
+	});
+});
+
+describe('cooling between runs', () => {
+	const plate = { thickness: 1.5, lambda: 0.02, rhoC: 4.4e-3, ambient: 20 };
+	const run = { from: [0, 0, 0] as [number, number, number], to: [50, 0, 0] as [number, number, number], netHeat: 120, endTime: 0 };
+	it('erf against Abramowitz & Stegun table 7.1: erf(0.5) 0.5204999, erf(1) 0.8427008', () => {
+		expect(erf(0.5)).toBeCloseTo(0.5204999, 6);
+		expect(erf(1)).toBeCloseTo(0.8427008, 6);
+	});
+	it('after the wait the place is at the limit or below, and stays there', () => {
+		const wait = waitFor(150, [0, 0, 0], 5, [run], plate);
+		expect(wait).toBeGreaterThan(0);
+		for (const more of [1, 10, 100, 1000]) expect(residualTemperature([0, 0, 0], 5 + wait + more, [run], plate)).toBeLessThanOrEqual(150);
+	});
+	it('far from every run there is nothing to wait for', () => expect(waitFor(150, [900, 0, 0], 5, [run], plate)).toBe(0));
+});

@@ -1,0 +1,95 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { BlockMatrix } from './blockMatrix';
+import { DenseCholesky, solveSmall } from './dense';
+import { graphOf, minimumDegree } from './ordering';
+import { SingularError, SparseFactor } from './supernodal';
+
+/** A random connected node graph with a symmetric block matrix on it; `shift` makes it definite or not. */
+function random(n: number, seed: number, shift: number) {
+	let s = seed;
+	const next = () => (s = (s * 1103515245 + 12345) % 2147483648) / 2147483648 - 0.5;
+	const cliques: number[][] = [];
+	for (let i = 1; i < n; i++) cliques.push([i, Math.floor((next() + 0.5) * i)]);
+	for (let k = 0; k < n; k++) cliques.push([Math.floor((next() + 0.5) * n), Math.floor((next() + 0.5) * n)]);
+	const graph = graphOf(n, cliques.filter(([a, b]) => a !== b));
+	const A = new BlockMatrix(graph);
+	for (let i = 0; i < n; i++)
+		for (let p = A.ptr[i]; p < A.ptr[i + 1]; p++)
+			for (let r = 0; r < 6; r++)
+				for (let c = 0; c < 6; c++) {
+					if (A.col[p] === i && c > r) continue;
+					const v = next() + (A.col[p] === i && r === c ? shift : 0);
+					A.val[36 * p + 6 * r + c] = v;
+					if (A.col[p] === i) A.val[36 * p + 6 * c + r] = v;
+				}
+	return { graph, A, next };
+}
+
+describe('sparse factor', () => {
+	it('solves what a dense solver solves, definite or not, for many sides at once (two routes)', () =>
+		fc.assert(
+			fc.property(fc.integer({ min: 2, max: 30 }), fc.integer({ min: 1, max: 1e6 }), fc.constantFrom(40, 3), (n, seed, shift) => {
+				const { graph, A, next } = random(n, seed, shift);
+				const count = 3;
+				const b = Float64Array.from({ length: 6 * n * count }, next);
+				const x = new SparseFactor(graph).factorise(A).solveMany(b, count);
+				for (let c = 0; c < count; c++) {
+					const r = A.multiply(Float64Array.from({ length: 6 * n }, (_, i) => x[i * count + c]));
+					for (let i = 0; i < r.length; i++) expect(Math.abs(r[i] - b[i * count + c])).toBeLessThan(1e-6);
+				}
+			}),
+			{ numRuns: 40 }
+		));
+	it('the Gram matrix is C^T K^-1 C', () => {
+		const { graph, A } = random(20, 7, 40);
+		const f = new SparseFactor(graph).factorise(A);
+		const columns = [{ at: [0, 7], v: [1, -2] }, { at: [33], v: [1] }, { at: [5, 60, 119], v: [0.5, 1, 3] }, { at: [100], v: [-1] }, { at: [2], v: [4] }];
+		const G = f.gram(columns);
+		columns.forEach((c, i) => {
+			const b = new Float64Array(120);
+			c.at.forEach((k, q) => (b[k] += c.v[q]));
+			const x = f.solve(b);
+			columns.forEach((d, j) => expect(G[5 * j + i]).toBeCloseTo(d.at.reduce((s, k, q) => s + d.v[q] * x[k], 0), 10));
+		});
+	});
+	it('counts negative pivots: the inertia of a block with one soft direction', () => {
+		const graph = graphOf(2, [[0, 1]]);
+		const A = new BlockMatrix(graph);
+		for (let n = 0; n < 2; n++) for (let r = 0; r < 6; r++) A.addDiagonal(n, r, n === 1 && r === 4 ? -2 : 1);
+		expect(new SparseFactor(graph).factorise(A).negative).toBe(1);
+	});
+	it('a freedom without stiffness is named', () => {
+		const graph = graphOf(2, [[0, 1]]);
+		const A = new BlockMatrix(graph);
+		for (let n = 0; n < 2; n++) for (let r = 0; r < 6; r++) if (!(n === 1 && r === 2)) A.addDiagonal(n, r, 1);
+		expect(() => new SparseFactor(graph).factorise(A)).toThrow(SingularError);
+	});
+	it('the ordering is a permutation', () =>
+		fc.assert(
+			fc.property(fc.integer({ min: 1, max: 60 }), fc.integer({ min: 1, max: 1e6 }), (n, seed) => {
+				const perm = minimumDegree(random(n, seed, 1).graph);
+				expect([...perm].sort((a, b) => a - b)).toEqual(Array.from({ length: n }, (_, i) => i));
+			})
+		));
+});
+
+describe('dense', () => {
+	it('Cholesky solves on any leading block', () => {
+		const n = 6;
+		const a = new Float64Array(36);
+		for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) a[6 * i + j] = 1 / (i + j + 1) + (i === j ? 1 : 0);
+		const chol = new DenseCholesky(a, n);
+		for (const m of [1, 3, 6]) {
+			const b = Float64Array.from({ length: m }, (_, i) => i + 1);
+			const x = b.slice();
+			chol.solveLeading(x, m);
+			for (let i = 0; i < m; i++) expect(x.reduce((s, v, j) => s + a[6 * i + j] * v, 0)).toBeCloseTo(b[i], 10);
+		}
+		expect(() => new DenseCholesky(Float64Array.of(1, 2, 2, 1), 2)).toThrow(/not positive definite/);
+	});
+	it('elimination with pivoting; a singular system is refused', () => {
+		expect([...solveSmall(Float64Array.of(0, 2, 3, 1), Float64Array.of(4, 5))]).toEqual([1, 2]);
+		expect(() => solveSmall(Float64Array.of(1, 1, 1, 1), Float64Array.of(1, 2))).toThrow(/singular/);
+	});
+});

@@ -1,0 +1,68 @@
+import { describe, expect, it } from 'vitest';
+import { startingSettings } from '../families/family';
+import { findMaterial } from '../materials/grades';
+import type { Bar, Joint } from '../plan/schema';
+import { OKERBLOM, taperAngle, weldResponse } from './weldResponse';
+
+const joint: Joint = { id: 'j', name: 'J', type: 'butt', a: { part: 'a', path: [[0, 0], [400, 0]] }, b: { part: 'b', path: [[0, 0], [400, 0]] }, gapMm: 0, gapMeasured: false, presetDeg: 0, penetration: 'full', filler: false, weldSide: 'front', settings: 'main' };
+const sheets = (id = '1.4301', thicknessMm = 1.5) => [0, 1].map(() => ({ material: findMaterial(id), thicknessMm }));
+// 160 J/mm net: 66.7 A, 10 V, 2.5 mm/s, k 0.6
+const settings = { ...startingSettings(1.5, '1.4301'), ampsA: 160 / 2.4, volts: 10, speedMmPerS: 2.5 };
+const bar: Bar = { id: 'b', name: 'Bar', kind: 'bar', joint: 'j', fromMm: 0, toMm: 400, material: 'copper', widthMm: 40, thicknessMm: 10, contact: 'tight', life: { on: 'start', off: 'when-cold' } };
+const response = (change: object = {}, more: object = {}) => weldResponse({ joint: { ...joint, ...change }, settings, sheets: sheets(), ambientC: 20, ...more });
+
+describe('tendon force', () => {
+	it('0.3354 = 2 ln 2 / sqrt(2 pi e) (Okerblom 1958, Leggatt)', () => expect(OKERBLOM).toBeCloseTo(0.3354, 4));
+	it('White’s 0.2 kN per J/mm for carbon steel, no loss, constant properties: q 1000 gives about 202 kN', () => {
+		// one stated pair: E 210 GPa, alpha 12e-6, rho c 4.2e-3 J/mm3K (room temperature)
+		expect(OKERBLOM * ((210e3 * 12e-6) / 4.2e-3) * 1000).toBeCloseTo(201_300, -3);
+	});
+	it('160 J/mm on 1.5 mm stainless: 41 kN before losses, 25 to 38 kN with them (brief, section 4: orders of magnitude)', () => {
+		const r = response();
+		expect(r.parts[0].value).toMatch(/^4[01]\.\d kN$/);
+		expect(r.tendonForceN).toBeGreaterThan(20_000);
+		expect(r.tendonForceN).toBeLessThan(38_000);
+	});
+	it('a clamped copper bar removes more than half; a loose one less (common practice, no source)', () => {
+		const free = response().tendonForceN;
+		expect(response({}, { bar }).tendonForceN).toBeLessThan(free / 2);
+		expect(response({}, { bar: { ...bar, contact: 'loose' } }).tendonForceN).toBeGreaterThan(response({}, { bar }).tendonForceN);
+	});
+	it('stainless pulls more than carbon steel under the same heat (common practice, no source)', () => {
+		const steel = weldResponse({ joint, settings, sheets: sheets('S235'), ambientC: 20 });
+		expect(response().transverseShrinkageMm).toBeGreaterThan(steel.transverseShrinkageMm);
+	});
+});
+
+describe('shrinkage across and angular change', () => {
+	it('free butt: (alpha / rho c) q / t, 107 J/mm2 gives about 0.41 mm with this pair; a solid model gave 0.46', () => {
+		expect(response().transverseShrinkageMm).toBeCloseTo((17e-6 / (7900e-9 * 560)) * (160 / 1.5), 6);
+		expect(Math.abs(response().transverseShrinkageMm / 0.46 - 1)).toBeLessThan(0.15);
+	});
+	it('a bigger gap pulls more: 0.10 A / t (Blodgett), so 1 mm of gap adds 0.1 mm', () => expect(response({ gapMm: 1 }).transverseShrinkageMm - response().transverseShrinkageMm).toBeCloseTo(0.1, 9));
+	it('taper: the same answer as integrating the pool slice by slice', () => {
+		const [w, t, strain] = [5, 1.5, 0.0235];
+		const n = 20_000;
+		let moment = 0;
+		for (let i = 0; i < n; i++) {
+			const z = -t / 2 + ((i + 0.5) * t) / n;
+			moment += (w * (0.7 + (0.3 * (z + t / 2)) / t) * strain * z * t) / n;
+		}
+		expect(taperAngle(w, t, 'full', strain)).toBeCloseTo((12 / t ** 3) * moment, 6);
+	});
+	it('values given for a joint replace the closed forms, and only those given', () => {
+		const r = response({ response: { tendonForceN: 9000 } });
+		expect(r.tendonForceN).toBe(9000);
+		expect(r.transverseShrinkageMm).toBe(response().transverseShrinkageMm);
+	});
+});
+
+describe('warnings', () => {
+	it('too hot, too cold, wrong filler are each named', () => {
+		const words = (change: object) => weldResponse({ joint, settings: { ...settings, ...change }, sheets: sheets(), ambientC: 20 }).warnings.join(' ');
+		expect(words({ ampsA: 160 })).toMatch(/burn through/);
+		expect(words({ ampsA: 3 })).toMatch(/does not melt|may not reach/);
+		expect(words({ fillerGrade: '4043' })).toMatch(/unusual/);
+		expect(words({ current: 'pulsed', ampsA: 40, backgroundA: 60, onFraction: 0.5 })).toMatch(/above the peak/);
+	});
+});
