@@ -18,6 +18,7 @@ export default defineConfig(
 		rules: {
 			'no-undef': 'off', // TypeScript checks it
 			'svelte/no-navigation-without-resolve': 'off', // the app is served from the root only
+			'svelte/prefer-svelte-reactivity': 'off', // Set and Date here are local and short-lived, never shown state
 			'@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }]
 		}
 	},

@@ -18,8 +18,17 @@ const family = (kind: 'open-trough' | 'butt-panel', change: object): PlanDocumen
 };
 
 const world = { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0] };
-const even = (length: number, pitch: number, joint: string) => Array.from({ length: Math.floor(length / pitch) + 1 }, (_, i) => ({ id: `t-${joint}-${i}`, joint, stationMm: Math.min(length, i * pitch), lengthMm: 5, stage: 1, fusionOnly: true }));
-const runs = (length: number, n: number, joint: string) => Array.from({ length: n }, (_, i) => ({ id: `r-${joint}-${i}`, joint, fromMm: (length * (i + 1)) / n, toMm: (length * i) / n, pass: 1 }));
+const even = (length: number, pitch: number, joint: string) =>
+	Array.from({ length: Math.floor(length / pitch) + 1 }, (_, i) => ({
+		id: `t-${joint}-${i}`,
+		joint,
+		stationMm: Math.min(length, i * pitch),
+		lengthMm: 5,
+		stage: 1,
+		fusionOnly: true
+	}));
+const runs = (length: number, n: number, joint: string) =>
+	Array.from({ length: n }, (_, i) => ({ id: `r-${joint}-${i}`, joint, fromMm: (length * (i + 1)) / n, toMm: (length * i) / n, pass: 1 }));
 
 /** A web welded along one side to a plate: a tee written straight in the schema. */
 function tee(): PlanDocument {
@@ -28,8 +37,36 @@ function tee(): PlanDocument {
 		version: 1,
 		materials: [],
 		parts: [
-			{ id: 'plate', name: 'Plate', material: '1.4301', thicknessMm: 2, outline: [[0, 0], [300, 0], [300, 200], [0, 200]], holes: [], bends: [], frame: world },
-			{ id: 'web', name: 'Web', material: '1.4301', thicknessMm: 2, outline: [[0, 0], [300, 0], [300, 60], [0, 60]], holes: [], bends: [], frame: { origin: [0, 100, 0], x: [1, 0, 0], y: [0, 0, 1] } }
+			{
+				id: 'plate',
+				name: 'Plate',
+				material: '1.4301',
+				thicknessMm: 2,
+				outline: [
+					[0, 0],
+					[300, 0],
+					[300, 200],
+					[0, 200]
+				],
+				holes: [],
+				bends: [],
+				frame: world
+			},
+			{
+				id: 'web',
+				name: 'Web',
+				material: '1.4301',
+				thicknessMm: 2,
+				outline: [
+					[0, 0],
+					[300, 0],
+					[300, 60],
+					[0, 60]
+				],
+				holes: [],
+				bends: [],
+				frame: { origin: [0, 100, 0], x: [1, 0, 0], y: [0, 0, 1] }
+			}
 		],
 		points: [
 			{ id: 'o', name: 'Corner', part: 'plate', at: [0, 0] },
@@ -43,15 +80,58 @@ function tee(): PlanDocument {
 			{ id: 'w3', name: 'Web, three', part: 'web', at: [150, 55] }
 		],
 		joints: [
-			{ id: 'f', name: 'Fillet, front', type: 'tee', a: { part: 'web', path: [[0, 0], [300, 0]] }, b: { part: 'plate', path: [[0, 100], [300, 100]] }, gapMm: 0, gapMeasured: false, presetDeg: 0, penetration: 'partial', filler: true, weldSizeMm: 2, weldSide: 'front', settings: 'main' }
+			{
+				id: 'f',
+				name: 'Fillet, front',
+				type: 'tee',
+				a: {
+					part: 'web',
+					path: [
+						[0, 0],
+						[300, 0]
+					]
+				},
+				b: {
+					part: 'plate',
+					path: [
+						[0, 100],
+						[300, 100]
+					]
+				},
+				gapMm: 0,
+				gapMeasured: false,
+				presetDeg: 0,
+				penetration: 'partial',
+				filler: true,
+				weldSizeMm: 2,
+				weldSide: 'front',
+				settings: 'main'
+			}
 		],
 		holdDowns: [],
 		settings: [startingSettings(2, '1.4301')],
 		tacks: even(300, 60, 'f'),
 		runs: runs(300, 6, 'f'),
 		features: [
-			{ id: 'lean', name: 'Web to plate', kind: 'angle', faceA: ['p1', 'p2', 'p3'], faceB: ['w1', 'w2', 'w3'], tolerance: { upper: 1, lower: -1, source: 'typed' } },
-			{ id: 'flat', name: 'Plate flatness', kind: 'flatness', part: 'plate', at: [15, 15], size: [270, 170], nx: 5, ny: 5, tolerance: { upper: 1.5, source: 'typed' } }
+			{
+				id: 'lean',
+				name: 'Web to plate',
+				kind: 'angle',
+				faceA: ['p1', 'p2', 'p3'],
+				faceB: ['w1', 'w2', 'w3'],
+				tolerance: { upper: 1, lower: -1, source: 'typed' }
+			},
+			{
+				id: 'flat',
+				name: 'Plate flatness',
+				kind: 'flatness',
+				part: 'plate',
+				at: [15, 15],
+				size: [270, 170],
+				nx: 5,
+				ny: 5,
+				tolerance: { upper: 1.5, source: 'typed' }
+			}
 		],
 		probes: [{ id: 'tip', name: 'Web top, middle', part: 'web', at: [150, 60] }],
 		datum: { origin: 'o', axis: 'x', plane: 'y' },
@@ -69,8 +149,43 @@ function lap(): PlanDocument {
 		version: 1,
 		materials: [],
 		parts: [
-			{ id: 'lower', name: 'Lower sheet', material: '1.4404', thicknessMm: 1.5, outline: [[0, 0], [160, 0], [160, 400], [0, 400]], holes: [[[30, 180], [60, 180], [60, 220], [30, 220]]], bends: [], frame: world },
-			{ id: 'upper', name: 'Upper sheet', material: '1.4404', thicknessMm: 1.5, outline: [[0, 0], [160, 0], [160, 400], [0, 400]], holes: [], bends: [], frame: { origin: [145, 0, 1.5], x: [1, 0, 0], y: [0, 1, 0] } }
+			{
+				id: 'lower',
+				name: 'Lower sheet',
+				material: '1.4404',
+				thicknessMm: 1.5,
+				outline: [
+					[0, 0],
+					[160, 0],
+					[160, 400],
+					[0, 400]
+				],
+				holes: [
+					[
+						[30, 180],
+						[60, 180],
+						[60, 220],
+						[30, 220]
+					]
+				],
+				bends: [],
+				frame: world
+			},
+			{
+				id: 'upper',
+				name: 'Upper sheet',
+				material: '1.4404',
+				thicknessMm: 1.5,
+				outline: [
+					[0, 0],
+					[160, 0],
+					[160, 400],
+					[0, 400]
+				],
+				holes: [],
+				bends: [],
+				frame: { origin: [145, 0, 1.5], x: [1, 0, 0], y: [0, 1, 0] }
+			}
 		],
 		points: [
 			{ id: 'o', name: 'Corner', part: 'lower', at: [0, 0] },
@@ -84,8 +199,20 @@ function lap(): PlanDocument {
 				id: 'lap',
 				name: 'Lap',
 				type: 'lap',
-				a: { part: 'upper', path: [[0, 0], [0, 400]] },
-				b: { part: 'lower', path: [[145, 0], [145, 400]] },
+				a: {
+					part: 'upper',
+					path: [
+						[0, 0],
+						[0, 400]
+					]
+				},
+				b: {
+					part: 'lower',
+					path: [
+						[145, 0],
+						[145, 400]
+					]
+				},
 				gapMm: 0.2,
 				gapMeasured: true,
 				presetDeg: 0,
@@ -98,15 +225,55 @@ function lap(): PlanDocument {
 			}
 		],
 		holdDowns: [
-			{ id: 'back', name: 'Angle 30 x 30 x 3', kind: 'strongback', part: 'upper', path: [[80, 10], [80, 390]], areaMm2: 171, iOutMm4: 14700, iInMm4: 14700, torsionMm4: 513, eModulusMPa: 210000, offsetMm: 9, pitchMm: 95, life: { on: 'start', off: 'when-cold' } },
-			{ id: 'bar', name: 'Brass bar', kind: 'bar', joint: 'lap', fromMm: 0, toMm: 400, material: 'brass', widthMm: 30, thicknessMm: 8, contact: 'fair', life: { on: 'start', off: 'when-cold' } }
+			{
+				id: 'back',
+				name: 'Angle 30 x 30 x 3',
+				kind: 'strongback',
+				part: 'upper',
+				path: [
+					[80, 10],
+					[80, 390]
+				],
+				areaMm2: 171,
+				iOutMm4: 14700,
+				iInMm4: 14700,
+				torsionMm4: 513,
+				eModulusMPa: 210000,
+				offsetMm: 9,
+				pitchMm: 95,
+				life: { on: 'start', off: 'when-cold' }
+			},
+			{
+				id: 'bar',
+				name: 'Brass bar',
+				kind: 'bar',
+				joint: 'lap',
+				fromMm: 0,
+				toMm: 400,
+				material: 'brass',
+				widthMm: 30,
+				thicknessMm: 8,
+				contact: 'fair',
+				life: { on: 'start', off: 'when-cold' }
+			}
 		],
 		settings: [{ ...startingSettings(1.5, '1.4404'), current: 'pulsed', ampsA: 60, backgroundA: 35, pulsesPerSecond: 6, onFraction: 0.5 }],
 		tacks: even(400, 100, 'lap'),
 		runs: runs(400, 8, 'lap'),
 		features: [
 			{ id: 'width', name: 'Width at mid-length', kind: 'length', points: ['l', 'r'], tolerance: { upper: 1, lower: -1, source: 'typed' } },
-			{ id: 'bow', name: 'Outer edge straightness', kind: 'straightness', part: 'upper', path: [[160, 0], [160, 400]], n: 9, tolerance: { upper: 1.5, source: 'typed' } }
+			{
+				id: 'bow',
+				name: 'Outer edge straightness',
+				kind: 'straightness',
+				part: 'upper',
+				path: [
+					[160, 0],
+					[160, 400]
+				],
+				n: 9,
+				tolerance: { upper: 1.5, source: 'typed' }
+			}
 		],
 		probes: [{ id: 'edge', name: 'Outer edge, middle', part: 'upper', at: [160, 200] }],
 		datum: { origin: 'o', axis: 'x', plane: 'y' },

@@ -3,7 +3,8 @@ import 'reflect-metadata';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { COORDINATE_LIMIT } from '../core/plan/validators';
-import { JobFile } from '../core/formats/jobFile';
+// the classes register their rules when they are imported
+import '../core/formats/jobFile';
 
 const coordinate = { type: 'number' as const, minimum: -COORDINATE_LIMIT, maximum: COORDINATE_LIMIT };
 const vector = (n: number) => ({ type: 'array' as const, items: coordinate, minItems: n, maxItems: n });
@@ -22,7 +23,10 @@ export function jobFileSchema(): object {
 	}) as Record<string, Record<string, unknown>>;
 	// only what a job file can reach; nothing unknown is taken, as in the importer
 	const defs: Record<string, unknown> = {};
-	const kinds: Record<string, string[]> = { HoldDown: ['Bar', 'Clamp', 'Support', 'Strongback'], Feature: ['Flatness', 'Straightness', 'Length', 'Squareness', 'Angle', 'Twist'] };
+	const kinds: Record<string, string[]> = {
+		HoldDown: ['Bar', 'Clamp', 'Support', 'Strongback'],
+		Feature: ['Flatness', 'Straightness', 'Length', 'Squareness', 'Angle', 'Twist']
+	};
 	const visit = (name: string) => {
 		if (defs[name]) return;
 		const schema = { ...all[name], additionalProperties: false };
@@ -32,11 +36,10 @@ export function jobFileSchema(): object {
 	};
 	visit('JobFile');
 	for (const [base, subs] of Object.entries(kinds)) if (defs[base]) defs[base] = { oneOf: subs.map((s) => ({ $ref: `#/$defs/${s}` })) };
-	for (const [base, subs] of Object.entries(kinds))
+	for (const subs of Object.values(kinds))
 		for (const s of subs) {
 			const def = defs[s] as { properties: Record<string, unknown> };
 			def.properties = { ...def.properties, kind: { const: s.toLowerCase() } };
 		}
-	void JobFile;
 	return { $schema: 'http://json-schema.org/draft-07/schema#', title: 'Sarta job file, version 1', $ref: '#/$defs/JobFile', $defs: defs };
 }

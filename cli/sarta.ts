@@ -47,14 +47,19 @@ function main(argv: string[]): number {
 	}
 	const { job, plan } = read.file;
 	if (command === 'check') {
-		console.log(`${files[0]}: ${job.name}: ${plan.parts.length} parts, ${plan.joints.length} seams, ${plan.tacks.length} tacks, ${plan.runs.length} runs, ${plan.features.length} features. In order.`);
+		console.log(
+			`${files[0]}: ${job.name}: ${plan.parts.length} parts, ${plan.joints.length} seams, ${plan.tacks.length} tacks, ${plan.runs.length} runs, ${plan.features.length} features. In order.`
+		);
 		return 0;
 	}
 	const { result, shapes } = forecast(plan, { clock: () => performance.now() });
 	if (options.out) writeFileSync(options.out, resultFile(job.name, result));
 	if (options.vtu) writeFileSync(options.vtu, writeVtu(shapes));
 	console.log(`${job.name}: ${result.method.name}. ${result.checked.words}`);
-	for (const f of result.features) console.log(`  ${f.name.padEnd(34)} ${f.predicted.toFixed(3).padStart(9)} ${f.unit.padEnd(2)} (${f.low.toFixed(3)} to ${f.high.toFixed(3)}), limit ${f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} ${f.tolerance.upper}: ${f.verdict}`);
+	for (const f of result.features)
+		console.log(
+			`  ${f.name.padEnd(34)} ${f.predicted.toFixed(3).padStart(9)} ${f.unit.padEnd(2)} (${f.low.toFixed(3)} to ${f.high.toFixed(3)}), limit ${f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} ${f.tolerance.upper}: ${f.verdict}`
+		);
 	for (const p of result.probes) console.log(`  probe ${p.name.padEnd(28)} ${p.displacement.map((v) => v.toFixed(4)).join('  ')} mm`);
 	for (const m of result.margins) console.log(`  ${m.words}`);
 	for (const w of result.warnings) console.log(`  caution: ${w}`);

@@ -39,7 +39,13 @@ const day = (n: number) => days(n).toISOString().slice(0, 10);
 function bench(p: PlanDocument, begin: Date, share: number, finish: boolean): NewEvent[] {
 	const steps = benchSteps(p, schedule(p, assemblyMesh(p)));
 	let at = begin.getTime();
-	const event = (kind: NewEvent['kind'], step?: string, note?: string): NewEvent => ({ clientId: randomUUID(), kind, step, note, happenedAt: new Date((at += 55_000)) });
+	const event = (kind: NewEvent['kind'], step?: string, note?: string): NewEvent => ({
+		clientId: randomUUID(),
+		kind,
+		step,
+		note,
+		happenedAt: new Date((at += 55_000))
+	});
 	const events = [event('started')];
 	const count = Math.floor(steps.length * share);
 	steps.slice(0, count).forEach((s, i) => {
@@ -76,19 +82,48 @@ async function main() {
 	const tray = plan('open-trough', { lengthMm: 380, widthMm: 380, depthMm: 40, thicknessMm: 1, body: 'cross-blank', rimFlangeMm: 0 });
 	const panel = plan('butt-panel', { widthsMm: [260, 340, 260], lengthMm: 620, thicknessMm: 1.5, material: '1.4404' }, (p) => {
 		for (const j of p.joints)
-			p.holdDowns.push({ id: `bar-${j.id}`, name: `Copper bar on ${j.name}`, kind: 'bar', joint: j.id, fromMm: 0, toMm: pathLength(j.a.path), material: 'copper', widthMm: 40, thicknessMm: 10, contact: 'tight', life: { on: 'start', off: 'when-cold' } });
+			p.holdDowns.push({
+				id: `bar-${j.id}`,
+				name: `Copper bar on ${j.name}`,
+				kind: 'bar',
+				joint: j.id,
+				fromMm: 0,
+				toMm: pathLength(j.a.path),
+				material: 'copper',
+				widthMm: 40,
+				thicknessMm: 10,
+				contact: 'tight',
+				life: { on: 'start', off: 'when-cold' }
+			});
 		for (const j of p.joints)
 			[40, 210, 410, 580].forEach((stationMm, i) =>
-				p.holdDowns.push({ id: `clamp-${j.id}-${i}`, name: `Clamp ${i + 1} on ${j.name}`, kind: 'clamp', joint: j.id, stationMm, holds: 'normal', stiffnessNPerMm: 5000, life: { on: 'start', off: 'when-cold' } })
+				p.holdDowns.push({
+					id: `clamp-${j.id}-${i}`,
+					name: `Clamp ${i + 1} on ${j.name}`,
+					kind: 'clamp',
+					joint: j.id,
+					stationMm,
+					holds: 'normal',
+					stiffnessNPerMm: 5000,
+					life: { on: 'start', off: 'when-cold' }
+				})
 			);
 	});
 	const hopper = plan('open-trough', { lengthMm: 420, widthMm: 260, depthMm: 210, thicknessMm: 2, body: 'five-plates', rimFlangeMm: 25 }, (p) => {
 		p.runs = orderPattern(p, { pattern: 'skip-round', runLengthMm: 50 });
 	});
 
-	const make = (name: string, customer: string, due: number, quantity: number, p: PlanDocument, notes?: string) => createJob(db, { name, customer, dueDate: day(due), quantity, notes }, p, planner);
+	const make = (name: string, customer: string, due: number, quantity: number, p: PlanDocument, notes?: string) =>
+		createJob(db, { name, customer, dueDate: day(due), quantity, notes }, p, planner);
 	const issued = async (job: Job): Promise<Revision> => issuePlan(db, job.id, { revision: 1, version: 1 }, planner);
-	const troughJob = await make('Rearing trough, fry stage', 'Alder Burn Hatchery', 9, 3, trough, 'Rim must lie straight under the mesh lid. Inside ground flush.');
+	const troughJob = await make(
+		'Rearing trough, fry stage',
+		'Alder Burn Hatchery',
+		9,
+		3,
+		trough,
+		'Rim must lie straight under the mesh lid. Inside ground flush.'
+	);
 	const panJob = await make('Syrup reducing pan', 'Maplewick Orchard', 4, 1, pan, 'Floor flat on a hot plate.');
 	await make('Seed germination tray', 'Greenhithe Seedlings', 16, 6, tray, 'Film stays on inside until hand-over.');
 	await make('Germination cabinet back', 'Greenhithe Seedlings', 23, 2, panel);
@@ -109,7 +144,19 @@ async function main() {
 			await addMeasurement(
 				db,
 				piece.id,
-				{ ...read, clientId: randomUUID(), planRevisionId: r.id, moment: 'unclamped', posture: 'three-points', instrument: 'Straightedge, tape and feelers', metalC: 21, value: e.value, unit: e.unit, uncertainty90: e.uncertainty90, arithmetic: e.arithmetic },
+				{
+					...read,
+					clientId: randomUUID(),
+					planRevisionId: r.id,
+					moment: 'unclamped',
+					posture: 'three-points',
+					instrument: 'Straightedge, tape and feelers',
+					metalC: 21,
+					value: e.value,
+					unit: e.unit,
+					uncertainty90: e.uncertainty90,
+					arithmetic: e.arithmetic
+				},
 				inspector
 			);
 		}
@@ -124,7 +171,15 @@ async function main() {
 		new Set(readings.map((m) => m.id))
 	);
 	const key = { materialGroup: 'austenitic', thicknessBand: thicknessBand(1.5), technique: 'TIG steady' };
-	if (lesson.learned) await addFactors(db, key, lesson.learned.posterior, lesson.rows.filter((x) => x.learnable).map((x) => x.reading), first.id, planner);
+	if (lesson.learned)
+		await addFactors(
+			db,
+			key,
+			lesson.learned.posterior,
+			lesson.rows.filter((x) => x.learnable).map((x) => x.reading),
+			first.id,
+			planner
+		);
 	await sign(db, first.id, 'Measured on three points, cold. Mouth narrowed as recorded; customer accepts for this first piece.', true, inspector);
 	await addEvents(db, (await piecesOf(db, troughJob.id))[1].id, bench(troughPlan.document, new Date(Date.now() - 40 * 60_000), 0.45, false), welder);
 	await weldAndRead(panJob, panPlan, 0, days(-1), 97);

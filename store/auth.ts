@@ -26,7 +26,10 @@ const tokenHash = (token: string) => createHash('sha256').update(token).digest('
 export type SignIn = { ok: true; token: string; person: Person; expiresAt: Date } | { ok: false; reason: 'wrong' | 'locked'; lockedUntil?: Date };
 
 export async function signIn(db: Connection, name: string, pin: string): Promise<SignIn> {
-	const [row] = await db.select().from(people).where(and(eq(sql`lower(${people.name})`, name.trim().toLowerCase()), isNull(people.archivedAt)));
+	const [row] = await db
+		.select()
+		.from(people)
+		.where(and(eq(sql`lower(${people.name})`, name.trim().toLowerCase()), isNull(people.archivedAt)));
 	if (!row) {
 		await hashPin(pin); // the same time as a real check: names cannot be guessed by the clock
 		return { ok: false, reason: 'wrong' };
@@ -37,7 +40,10 @@ export async function signIn(db: Connection, name: string, pin: string): Promise
 		const over = failed - FREE_ATTEMPTS;
 		const lockedUntil = over >= 0 ? new Date(Date.now() + 60_000 * Math.min(LONGEST_LOCK_MINUTES, LOCK_MINUTES * 2 ** Math.min(over, 6))) : null;
 		// counted in the database, so that tries sent side by side all count
-		await db.update(people).set({ failedAttempts: sql`${people.failedAttempts} + 1`, lockedUntil }).where(eq(people.id, row.id));
+		await db
+			.update(people)
+			.set({ failedAttempts: sql`${people.failedAttempts} + 1`, lockedUntil })
+			.where(eq(people.id, row.id));
 		return lockedUntil ? { ok: false, reason: 'locked', lockedUntil } : { ok: false, reason: 'wrong' };
 	}
 	await db.update(people).set({ failedAttempts: 0, lockedUntil: null }).where(eq(people.id, row.id));

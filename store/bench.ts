@@ -14,7 +14,16 @@ export interface NewEvent {
 
 export async function eventsOf(db: Connection, pieceId: string) {
 	return db
-		.select({ seq: benchEvents.seq, clientId: benchEvents.clientId, planRevisionId: benchEvents.planRevisionId, kind: benchEvents.kind, step: benchEvents.step, note: benchEvents.note, happenedAt: benchEvents.happenedAt, person: people.name })
+		.select({
+			seq: benchEvents.seq,
+			clientId: benchEvents.clientId,
+			planRevisionId: benchEvents.planRevisionId,
+			kind: benchEvents.kind,
+			step: benchEvents.step,
+			note: benchEvents.note,
+			happenedAt: benchEvents.happenedAt,
+			person: people.name
+		})
 		.from(benchEvents)
 		.innerJoin(people, eq(people.id, benchEvents.personId))
 		.where(eq(benchEvents.pieceId, pieceId))
@@ -58,7 +67,10 @@ export async function addEvents(db: Database, pieceId: string, events: readonly 
 	});
 }
 
-export type NewMeasurement = Omit<typeof measurements.$inferInsert, 'id' | 'pieceId' | 'measuredBy' | 'measuredAt' | 'withdrawnAt' | 'withdrawnBy' | 'withdrawnWhy'>;
+export type NewMeasurement = Omit<
+	typeof measurements.$inferInsert,
+	'id' | 'pieceId' | 'measuredBy' | 'measuredAt' | 'withdrawnAt' | 'withdrawnBy' | 'withdrawnWhy'
+>;
 
 export async function measurementsOf(db: Connection, pieceId: string, withWithdrawn = false) {
 	const rows = await db
@@ -73,7 +85,11 @@ export async function measurementsOf(db: Connection, pieceId: string, withWithdr
 export async function addMeasurement(db: Connection, pieceId: string, m: NewMeasurement, by: string) {
 	const piece = await getPiece(db, pieceId);
 	if (piece.state === 'handed-over') throw new StateError('piece', `Piece ${piece.serial} is handed over: its readings are closed`);
-	const [row] = await db.insert(measurements).values({ ...m, pieceId, measuredBy: by }).onConflictDoNothing({ target: measurements.clientId }).returning();
+	const [row] = await db
+		.insert(measurements)
+		.values({ ...m, pieceId, measuredBy: by })
+		.onConflictDoNothing({ target: measurements.clientId })
+		.returning();
 	return row;
 }
 
@@ -91,7 +107,13 @@ export async function withdrawMeasurement(db: Connection, pieceId: string, id: s
 
 export async function signatureOf(db: Connection, pieceId: string) {
 	const [row] = await db
-		.select({ statement: signatures.statement, accepted: signatures.accepted, signedAt: signatures.signedAt, person: people.name, revision: planRevisions.revision })
+		.select({
+			statement: signatures.statement,
+			accepted: signatures.accepted,
+			signedAt: signatures.signedAt,
+			person: people.name,
+			revision: planRevisions.revision
+		})
 		.from(signatures)
 		.innerJoin(people, eq(people.id, signatures.signedBy))
 		.innerJoin(planRevisions, eq(planRevisions.id, signatures.planRevisionId))

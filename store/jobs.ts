@@ -41,7 +41,12 @@ export class StateError extends Error {
 }
 
 /** Columns of a plan that are searched. */
-const searched = (plan: PlanDocument) => ({ family: plan.family?.kind ?? null, material: plan.parts[0].material, thicknessMm: plan.parts[0].thicknessMm, documentVersion: PLAN_VERSION });
+const searched = (plan: PlanDocument) => ({
+	family: plan.family?.kind ?? null,
+	material: plan.parts[0].material,
+	thicknessMm: plan.parts[0].thicknessMm,
+	documentVersion: PLAN_VERSION
+});
 
 const serialOf = (number: number, index: number) => `${number}-${String(index + 1).padStart(2, '0')}`;
 
@@ -53,14 +58,35 @@ async function addPieces(db: Transaction, job: Job) {
 	const extra = have.filter((p) => !wanted.has(p.serial) && !p.archivedAt);
 	const begun = extra.find((p) => p.state !== 'waiting');
 	if (begun) throw new StateError('quantity', `Piece ${begun.serial} has been started: the quantity cannot go below it`);
-	if (extra.length) await db.update(pieces).set({ archivedAt: new Date() }).where(inArray(pieces.id, extra.map((p) => p.id)));
+	if (extra.length)
+		await db
+			.update(pieces)
+			.set({ archivedAt: new Date() })
+			.where(
+				inArray(
+					pieces.id,
+					extra.map((p) => p.id)
+				)
+			);
 	const back = have.filter((p) => wanted.has(p.serial) && p.archivedAt);
-	if (back.length) await db.update(pieces).set({ archivedAt: null }).where(inArray(pieces.id, back.map((p) => p.id)));
+	if (back.length)
+		await db
+			.update(pieces)
+			.set({ archivedAt: null })
+			.where(
+				inArray(
+					pieces.id,
+					back.map((p) => p.id)
+				)
+			);
 }
 
 export async function createJob(db: Database, fields: JobFields, plan: PlanDocument, by: string): Promise<Job> {
 	return db.transaction(async (tx) => {
-		const [job] = await tx.insert(jobs).values({ ...fields, createdBy: by, updatedBy: by }).returning();
+		const [job] = await tx
+			.insert(jobs)
+			.values({ ...fields, createdBy: by, updatedBy: by })
+			.returning();
 		await tx.insert(planRevisions).values({ jobId: job.id, revision: 1, document: plan, ...searched(plan), createdBy: by, updatedBy: by });
 		await addPieces(tx, job);
 		return job;
@@ -89,7 +115,14 @@ export async function listJobs(db: Connection, search: string, archived: boolean
 	const words = search.trim();
 	const like = `%${words.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
 	const latest = db
-		.selectDistinctOn([planRevisions.jobId], { jobId: planRevisions.jobId, material: planRevisions.material, thicknessMm: planRevisions.thicknessMm, family: planRevisions.family, revision: planRevisions.revision, state: planRevisions.state })
+		.selectDistinctOn([planRevisions.jobId], {
+			jobId: planRevisions.jobId,
+			material: planRevisions.material,
+			thicknessMm: planRevisions.thicknessMm,
+			family: planRevisions.family,
+			revision: planRevisions.revision,
+			state: planRevisions.state
+		})
 		.from(planRevisions)
 		.orderBy(planRevisions.jobId, desc(planRevisions.revision))
 		.as('latest');
@@ -130,12 +163,24 @@ export async function getJob(db: Connection, id: string): Promise<Job> {
 	return job;
 }
 
-export async function saveJob(db: Database, id: string, version: number, fields: Partial<JobFields> & { archived?: boolean }, by: string): Promise<Job> {
+export async function saveJob(
+	db: Database,
+	id: string,
+	version: number,
+	fields: Partial<JobFields> & { archived?: boolean },
+	by: string
+): Promise<Job> {
 	return db.transaction(async (tx) => {
 		const { archived, ...rest } = fields;
 		const [saved] = await tx
 			.update(jobs)
-			.set({ ...rest, ...(archived === undefined ? {} : { archivedAt: archived ? new Date() : null }), updatedBy: by, updatedAt: new Date(), version: sql`${jobs.version} + 1` })
+			.set({
+				...rest,
+				...(archived === undefined ? {} : { archivedAt: archived ? new Date() : null }),
+				updatedBy: by,
+				updatedAt: new Date(),
+				version: sql`${jobs.version} + 1`
+			})
 			.where(and(eq(jobs.id, id), eq(jobs.version, version)))
 			.returning();
 		if (!saved) throw new ConflictError(await getJob(tx, id));
@@ -144,7 +189,12 @@ export async function saveJob(db: Database, id: string, version: number, fields:
 	});
 }
 
-export const piecesOf = (db: Connection, jobId: string) => db.select().from(pieces).where(and(eq(pieces.jobId, jobId), isNull(pieces.archivedAt))).orderBy(pieces.serial);
+export const piecesOf = (db: Connection, jobId: string) =>
+	db
+		.select()
+		.from(pieces)
+		.where(and(eq(pieces.jobId, jobId), isNull(pieces.archivedAt)))
+		.orderBy(pieces.serial);
 
 export async function getPiece(db: Connection, id: string): Promise<Piece> {
 	const [piece] = await db.select().from(pieces).where(eq(pieces.id, id));
@@ -157,7 +207,14 @@ const checked = (r: Revision): Revision => ({ ...r, document: planOf(JSON.parse(
 
 export async function revisionsOf(db: Connection, jobId: string) {
 	return db
-		.select({ id: planRevisions.id, revision: planRevisions.revision, state: planRevisions.state, issuedAt: planRevisions.issuedAt, issuedBy: people.name, version: planRevisions.version })
+		.select({
+			id: planRevisions.id,
+			revision: planRevisions.revision,
+			state: planRevisions.state,
+			issuedAt: planRevisions.issuedAt,
+			issuedBy: people.name,
+			version: planRevisions.version
+		})
 		.from(planRevisions)
 		.leftJoin(people, eq(people.id, planRevisions.issuedBy))
 		.where(eq(planRevisions.jobId, jobId))
@@ -188,7 +245,13 @@ export async function currentPlan(db: Connection, jobId: string): Promise<Revisi
 }
 
 /** Saves over the draft; over an issued plan it opens the next revision. @throws ConflictError with the plan as it now stands */
-export async function savePlan(db: Database, jobId: string, base: { revision: number; version: number }, plan: PlanDocument, by: string): Promise<Revision> {
+export async function savePlan(
+	db: Database,
+	jobId: string,
+	base: { revision: number; version: number },
+	plan: PlanDocument,
+	by: string
+): Promise<Revision> {
 	return db.transaction(async (tx) => {
 		// one saver at a time for this job, so that revision numbers do not collide
 		await tx.select({ id: jobs.id }).from(jobs).where(eq(jobs.id, jobId)).for('update');
@@ -196,7 +259,10 @@ export async function savePlan(db: Database, jobId: string, base: { revision: nu
 		if (now.revision !== base.revision || now.version !== base.version) throw new ConflictError(now);
 		await tx.update(jobs).set({ updatedAt: new Date(), updatedBy: by }).where(eq(jobs.id, jobId));
 		if (now.state === 'issued') {
-			const [next] = await tx.insert(planRevisions).values({ jobId, revision: now.revision + 1, document: plan, ...searched(plan), createdBy: by, updatedBy: by }).returning();
+			const [next] = await tx
+				.insert(planRevisions)
+				.values({ jobId, revision: now.revision + 1, document: plan, ...searched(plan), createdBy: by, updatedBy: by })
+				.returning();
 			return next;
 		}
 		const [saved] = await tx

@@ -19,23 +19,49 @@ export async function factorsFor(db: Connection, key: FactorKey) {
 	const [row] = await db
 		.select()
 		.from(shopFactors)
-		.where(and(eq(shopFactors.materialGroup, key.materialGroup), eq(shopFactors.thicknessBand, key.thicknessBand), eq(shopFactors.technique, key.technique), eq(shopFactors.method, FACTOR_METHOD), isNull(shopFactors.archivedAt)))
+		.where(
+			and(
+				eq(shopFactors.materialGroup, key.materialGroup),
+				eq(shopFactors.thicknessBand, key.thicknessBand),
+				eq(shopFactors.technique, key.technique),
+				eq(shopFactors.method, FACTOR_METHOD),
+				isNull(shopFactors.archivedAt)
+			)
+		)
 		.orderBy(desc(shopFactors.createdAt))
 		.limit(1);
 	return row;
 }
 
 export async function addFactors(db: Connection, key: FactorKey, factors: ShopFactors, measurementIds: string[], pieceId: string, by: string) {
-	const [row] = await db.insert(shopFactors).values({ ...key, method: FACTOR_METHOD, factors, measurementIds, fromPieceId: pieceId, createdBy: by }).returning();
+	const [row] = await db
+		.insert(shopFactors)
+		.values({ ...key, method: FACTOR_METHOD, factors, measurementIds, fromPieceId: pieceId, createdBy: by })
+		.returning();
 	return row;
 }
 
 export const factorHistory = (db: Connection, key: FactorKey) =>
 	db
-		.select({ id: shopFactors.id, factors: shopFactors.factors, measurementIds: shopFactors.measurementIds, fromPieceId: shopFactors.fromPieceId, createdAt: shopFactors.createdAt, person: people.name, method: shopFactors.method, archivedAt: shopFactors.archivedAt })
+		.select({
+			id: shopFactors.id,
+			factors: shopFactors.factors,
+			measurementIds: shopFactors.measurementIds,
+			fromPieceId: shopFactors.fromPieceId,
+			createdAt: shopFactors.createdAt,
+			person: people.name,
+			method: shopFactors.method,
+			archivedAt: shopFactors.archivedAt
+		})
 		.from(shopFactors)
 		.innerJoin(people, eq(people.id, shopFactors.createdBy))
-		.where(and(eq(shopFactors.materialGroup, key.materialGroup), eq(shopFactors.thicknessBand, key.thicknessBand), eq(shopFactors.technique, key.technique)))
+		.where(
+			and(
+				eq(shopFactors.materialGroup, key.materialGroup),
+				eq(shopFactors.thicknessBand, key.thicknessBand),
+				eq(shopFactors.technique, key.technique)
+			)
+		)
 		.orderBy(desc(shopFactors.createdAt));
 
 export const listProcedures = (db: Connection) => db.select().from(procedures).orderBy(procedures.name);
@@ -43,11 +69,21 @@ export async function addProcedure(db: Connection, name: string, settings: WeldS
 	const [row] = await db.insert(procedures).values({ name, settings, note, createdBy: by }).returning();
 	return row;
 }
-export async function saveProcedure(db: Connection, id: string, version: number, change: { settings?: WeldSettings; note?: string; archived?: boolean }) {
+export async function saveProcedure(
+	db: Connection,
+	id: string,
+	version: number,
+	change: { settings?: WeldSettings; note?: string; archived?: boolean }
+) {
 	const { archived, ...rest } = change;
 	const [row] = await db
 		.update(procedures)
-		.set({ ...rest, ...(archived === undefined ? {} : { archivedAt: archived ? new Date() : null }), updatedAt: new Date(), version: sql`${procedures.version} + 1` })
+		.set({
+			...rest,
+			...(archived === undefined ? {} : { archivedAt: archived ? new Date() : null }),
+			updatedAt: new Date(),
+			version: sql`${procedures.version} + 1`
+		})
 		.where(and(eq(procedures.id, id), eq(procedures.version, version)))
 		.returning();
 	if (row) return row;
@@ -63,17 +99,39 @@ export async function addMaterial(db: Connection, material: Material, by: string
 }
 export const listHeats = (db: Connection) => db.select().from(heatNumbers).where(isNull(heatNumbers.archivedAt)).orderBy(heatNumbers.heat);
 export async function addHeat(db: Connection, heat: { heat: string; materialId: string; thicknessMm: number; supplier?: string }, by: string) {
-	const [row] = await db.insert(heatNumbers).values({ ...heat, createdBy: by }).returning();
+	const [row] = await db
+		.insert(heatNumbers)
+		.values({ ...heat, createdBy: by })
+		.returning();
 	return row;
 }
 
 export const listPeople = (db: Connection) =>
-	db.select({ id: people.id, name: people.name, roles: people.roles, units: people.units, archivedAt: people.archivedAt, lockedUntil: people.lockedUntil, version: people.version }).from(people).orderBy(people.name);
+	db
+		.select({
+			id: people.id,
+			name: people.name,
+			roles: people.roles,
+			units: people.units,
+			archivedAt: people.archivedAt,
+			lockedUntil: people.lockedUntil,
+			version: people.version
+		})
+		.from(people)
+		.orderBy(people.name);
 export async function addPerson(db: Connection, name: string, pin: string, roles: Role[]) {
-	const [row] = await db.insert(people).values({ name, pinHash: await hashPin(pin), roles }).returning({ id: people.id, name: people.name, roles: people.roles });
+	const [row] = await db
+		.insert(people)
+		.values({ name, pinHash: await hashPin(pin), roles })
+		.returning({ id: people.id, name: people.name, roles: people.roles });
 	return row;
 }
-export async function savePerson(db: Connection, id: string, version: number, change: { pin?: string; roles?: Role[]; archived?: boolean; unlock?: boolean }) {
+export async function savePerson(
+	db: Connection,
+	id: string,
+	version: number,
+	change: { pin?: string; roles?: Role[]; archived?: boolean; unlock?: boolean }
+) {
 	const [row] = await db
 		.update(people)
 		.set({

@@ -1,6 +1,22 @@
 /** Tables. Columns are snake_case in the database; every time has its zone; nothing is deleted, only archived. */
 import { sql } from 'drizzle-orm';
-import { bigserial, boolean, check, date, doublePrecision, index, integer, jsonb, pgEnum, pgTable, text, timestamp, unique, uniqueIndex, uuid } from 'drizzle-orm/pg-core';
+import {
+	bigserial,
+	boolean,
+	check,
+	date,
+	doublePrecision,
+	index,
+	integer,
+	jsonb,
+	pgEnum,
+	pgTable,
+	text,
+	timestamp,
+	unique,
+	uniqueIndex,
+	uuid
+} from 'drizzle-orm/pg-core';
 import type { PlanDocument, WeldSettings } from '../core/plan/schema';
 import type { ShopFactors } from '../core/learn/factors';
 import type { Material } from '../core/materials/grades';
@@ -22,7 +38,9 @@ export const people = pgTable(
 		name: text().notNull().unique(),
 		pinHash: text().notNull(),
 		roles: role().array().notNull(),
-		units: text({ enum: ['mm', 'in'] }).notNull().default('mm'),
+		units: text({ enum: ['mm', 'in'] })
+			.notNull()
+			.default('mm'),
 		failedAttempts: integer().notNull().default(0),
 		lockedUntil: when(),
 		createdAt: now(),
@@ -35,7 +53,9 @@ export const people = pgTable(
 export const sessions = pgTable('sessions', {
 	/** SHA-256 of the cookie's token: a copy of the table signs nobody in */
 	tokenHash: text().primaryKey(),
-	personId: uuid().notNull().references(() => people.id),
+	personId: uuid()
+		.notNull()
+		.references(() => people.id),
 	createdAt: now(),
 	expiresAt: timestamp({ withTimezone: true, mode: 'date' }).notNull()
 });
@@ -50,9 +70,13 @@ export const jobs = pgTable(
 		dueDate: date({ mode: 'string' }),
 		quantity: integer().notNull().default(1),
 		notes: text(),
-		createdBy: uuid().notNull().references(() => people.id),
+		createdBy: uuid()
+			.notNull()
+			.references(() => people.id),
 		createdAt: now(),
-		updatedBy: uuid().notNull().references(() => people.id),
+		updatedBy: uuid()
+			.notNull()
+			.references(() => people.id),
 		updatedAt: now(),
 		archivedAt: when(),
 		version: integer().notNull().default(1)
@@ -64,7 +88,9 @@ export const pieces = pgTable(
 	'pieces',
 	{
 		id: uuid().primaryKey().defaultRandom(),
-		jobId: uuid().notNull().references(() => jobs.id),
+		jobId: uuid()
+			.notNull()
+			.references(() => jobs.id),
 		serial: text().notNull(),
 		state: pieceState().notNull().default('waiting'),
 		createdAt: now(),
@@ -77,7 +103,9 @@ export const planRevisions = pgTable(
 	'plan_revisions',
 	{
 		id: uuid().primaryKey().defaultRandom(),
-		jobId: uuid().notNull().references(() => jobs.id),
+		jobId: uuid()
+			.notNull()
+			.references(() => jobs.id),
 		revision: integer().notNull(),
 		state: planState().notNull().default('draft'),
 		document: jsonb().$type<PlanDocument>().notNull(),
@@ -86,9 +114,13 @@ export const planRevisions = pgTable(
 		family: text(),
 		material: text().notNull(),
 		thicknessMm: doublePrecision().notNull(),
-		createdBy: uuid().notNull().references(() => people.id),
+		createdBy: uuid()
+			.notNull()
+			.references(() => people.id),
 		createdAt: now(),
-		updatedBy: uuid().notNull().references(() => people.id),
+		updatedBy: uuid()
+			.notNull()
+			.references(() => people.id),
 		updatedAt: now(),
 		issuedBy: uuid().references(() => people.id),
 		issuedAt: when(),
@@ -96,7 +128,9 @@ export const planRevisions = pgTable(
 	},
 	(t) => [
 		unique('plan_revision_number').on(t.jobId, t.revision),
-		uniqueIndex('plan_one_draft').on(t.jobId).where(sql`${t.state} = 'draft'`),
+		uniqueIndex('plan_one_draft')
+			.on(t.jobId)
+			.where(sql`${t.state} = 'draft'`),
 		check('plan_issued', sql`(${t.state} = 'issued') = (${t.issuedAt} is not null)`)
 	]
 );
@@ -108,15 +142,21 @@ export const benchEvents = pgTable(
 		seq: bigserial({ mode: 'number' }).primaryKey(),
 		/** made by the device, so that a repeated send is one event */
 		clientId: uuid().notNull().unique(),
-		pieceId: uuid().notNull().references(() => pieces.id),
-		planRevisionId: uuid().notNull().references(() => planRevisions.id),
+		pieceId: uuid()
+			.notNull()
+			.references(() => pieces.id),
+		planRevisionId: uuid()
+			.notNull()
+			.references(() => planRevisions.id),
 		kind: eventKind().notNull(),
 		step: text(),
 		note: text(),
 		/** by the device's clock */
 		happenedAt: timestamp({ withTimezone: true, mode: 'date' }).notNull(),
 		receivedAt: now(),
-		personId: uuid().notNull().references(() => people.id)
+		personId: uuid()
+			.notNull()
+			.references(() => people.id)
 	},
 	(t) => [index('bench_events_piece').on(t.pieceId, t.seq)]
 );
@@ -126,8 +166,12 @@ export const measurements = pgTable(
 	{
 		id: uuid().primaryKey().defaultRandom(),
 		clientId: uuid().notNull().unique(),
-		pieceId: uuid().notNull().references(() => pieces.id),
-		planRevisionId: uuid().notNull().references(() => planRevisions.id),
+		pieceId: uuid()
+			.notNull()
+			.references(() => pieces.id),
+		planRevisionId: uuid()
+			.notNull()
+			.references(() => planRevisions.id),
 		feature: text().notNull(),
 		method: text().notNull(),
 		moment: moment().notNull(),
@@ -139,7 +183,9 @@ export const measurements = pgTable(
 		unit: text().notNull(),
 		uncertainty90: doublePrecision().notNull(),
 		arithmetic: text().notNull(),
-		measuredBy: uuid().notNull().references(() => people.id),
+		measuredBy: uuid()
+			.notNull()
+			.references(() => people.id),
 		measuredAt: now(),
 		/** taken back with a reason; the reading stays */
 		withdrawnAt: when(),
@@ -162,7 +208,9 @@ export const shopFactors = pgTable(
 		/** measurement ids it was updated from */
 		measurementIds: uuid().array().notNull(),
 		fromPieceId: uuid().references(() => pieces.id),
-		createdBy: uuid().notNull().references(() => people.id),
+		createdBy: uuid()
+			.notNull()
+			.references(() => people.id),
 		createdAt: now(),
 		archivedAt: when()
 	},
@@ -174,7 +222,9 @@ export const procedures = pgTable('procedures', {
 	name: text().notNull().unique(),
 	settings: jsonb().$type<WeldSettings>().notNull(),
 	note: text(),
-	createdBy: uuid().notNull().references(() => people.id),
+	createdBy: uuid()
+		.notNull()
+		.references(() => people.id),
 	createdAt: now(),
 	updatedAt: now(),
 	archivedAt: when(),
@@ -184,7 +234,9 @@ export const procedures = pgTable('procedures', {
 export const ownMaterials = pgTable('own_materials', {
 	id: text().primaryKey(),
 	material: jsonb().$type<Material>().notNull(),
-	createdBy: uuid().notNull().references(() => people.id),
+	createdBy: uuid()
+		.notNull()
+		.references(() => people.id),
 	createdAt: now(),
 	archivedAt: when()
 });
@@ -197,7 +249,9 @@ export const heatNumbers = pgTable(
 		materialId: text().notNull(),
 		thicknessMm: doublePrecision().notNull(),
 		supplier: text(),
-		createdBy: uuid().notNull().references(() => people.id),
+		createdBy: uuid()
+			.notNull()
+			.references(() => people.id),
 		createdAt: now(),
 		archivedAt: when()
 	},
@@ -206,11 +260,17 @@ export const heatNumbers = pgTable(
 
 export const signatures = pgTable('signatures', {
 	id: uuid().primaryKey().defaultRandom(),
-	pieceId: uuid().notNull().references(() => pieces.id).unique(),
-	planRevisionId: uuid().notNull().references(() => planRevisions.id),
+	pieceId: uuid()
+		.notNull()
+		.references(() => pieces.id)
+		.unique(),
+	planRevisionId: uuid()
+		.notNull()
+		.references(() => planRevisions.id),
 	statement: text().notNull(),
 	accepted: boolean().notNull(),
-	signedBy: uuid().notNull().references(() => people.id),
+	signedBy: uuid()
+		.notNull()
+		.references(() => people.id),
 	signedAt: now()
 });
-

@@ -26,7 +26,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const isApi = event.url.pathname.startsWith('/api/');
 	const { method } = event.request;
 	// a write must come from a page of this address: forms, scripts and other sites are treated alike
-	if (method !== 'GET' && method !== 'HEAD' && event.request.headers.get('origin') !== event.url.origin) return refuse(403, 'This request did not come from Sarta’s own pages.');
+	if (method !== 'GET' && method !== 'HEAD' && event.request.headers.get('origin') !== event.url.origin)
+		return refuse(403, 'This request did not come from Sarta’s own pages.');
 	const token = event.cookies.get(SESSION_COOKIE);
 	if (token) event.locals.person = await personOf(getDb(), token);
 	if (id) {

@@ -23,11 +23,32 @@ export function buttPanel(p: ButtPanel): Generated {
 	let x = 0;
 	p.widthsMm.forEach((w, i) => {
 		const id = `blank-${i + 1}`;
-		const outline: Vec2[] = [[0, 0], [w, 0], [w, L], [0, L]];
-		parts.push({ id, name: `Blank ${i + 1}`, material: p.material, thicknessMm: p.thicknessMm, outline, holes: [], bends: [], frame: { origin: [x, 0, 0], x: [1, 0, 0], y: [0, 1, 0] } });
+		const outline: Vec2[] = [
+			[0, 0],
+			[w, 0],
+			[w, L],
+			[0, L]
+		];
+		parts.push({
+			id,
+			name: `Blank ${i + 1}`,
+			material: p.material,
+			thicknessMm: p.thicknessMm,
+			outline,
+			holes: [],
+			bends: [],
+			frame: { origin: [x, 0, 0], x: [1, 0, 0], y: [0, 1, 0] }
+		});
 		const far = Math.min(w, L) / 3;
 		// one face per blank, well away from the seams
-		for (const [k, at] of ([[w / 2 - far, L / 2 - far / 2], [w / 2 + far, L / 2 - far / 2], [w / 2, L / 2 + far]] as Vec2[]).entries()) points.push({ id: `face-${i + 1}-${k + 1}`, name: `Blank ${i + 1}, face point ${k + 1}`, part: id, at });
+		for (const [k, at] of (
+			[
+				[w / 2 - far, L / 2 - far / 2],
+				[w / 2 + far, L / 2 - far / 2],
+				[w / 2, L / 2 + far]
+			] as Vec2[]
+		).entries())
+			points.push({ id: `face-${i + 1}-${k + 1}`, name: `Blank ${i + 1}, face point ${k + 1}`, part: id, at });
 		const inset = Math.min(w, L) * 0.08;
 		features.push({
 			id: `flat-${i + 1}`,
@@ -46,8 +67,20 @@ export function buttPanel(p: ButtPanel): Generated {
 				id: `s${i}`,
 				name: `Seam ${i}`,
 				type: 'butt',
-				a: { part: `blank-${i}`, path: [[before, 0], [before, L]] },
-				b: { part: id, path: [[0, 0], [0, L]] },
+				a: {
+					part: `blank-${i}`,
+					path: [
+						[before, 0],
+						[before, L]
+					]
+				},
+				b: {
+					part: id,
+					path: [
+						[0, 0],
+						[0, L]
+					]
+				},
 				gapMm: 0,
 				gapMeasured: false,
 				presetDeg: 0,
@@ -65,7 +98,18 @@ export function buttPanel(p: ButtPanel): Generated {
 				faceB: [1, 2, 3].map((k) => `face-${i + 1}-${k}`),
 				tolerance: { upper: a, lower: -a, source: 'ISO 13920-B' }
 			});
-			features.push({ id: `bow-${i}`, name: `Seam ${i} straightness`, kind: 'straightness', part: `blank-${i}`, path: [[before, 0], [before, L]], n: 9, tolerance: { upper: formTolerance('F', Math.min(4000, L)), source: 'ISO 13920-F' } });
+			features.push({
+				id: `bow-${i}`,
+				name: `Seam ${i} straightness`,
+				kind: 'straightness',
+				part: `blank-${i}`,
+				path: [
+					[before, 0],
+					[before, L]
+				],
+				n: 9,
+				tolerance: { upper: formTolerance('F', Math.min(4000, L)), source: 'ISO 13920-F' }
+			});
 		}
 		x += w;
 	});
@@ -80,9 +124,27 @@ export function buttPanel(p: ButtPanel): Generated {
 	corner('m-r', 'Right edge, middle', last.id, [lastWidth, L / 2]);
 	const tol = linearTolerance('B', Math.min(4000, total));
 	features.push(
-		{ id: 'width', name: 'Width at mid-length', kind: 'length', points: ['m-l', 'm-r'], tolerance: { upper: tol, lower: -tol, source: 'ISO 13920-B' } },
-		{ id: 'square', name: 'Squareness (diagonals)', kind: 'squareness', points: ['c-bl', 'c-br', 'c-tr', 'c-tl'], tolerance: { upper: tol, source: 'ISO 13920-B, as a length' } },
-		{ id: 'twist', name: 'Twist of the panel', kind: 'twist', points: ['c-bl', 'c-br', 'c-tr', 'c-tl'], tolerance: { upper: formTolerance('F', Math.min(4000, Math.max(total, L))), source: 'ISO 13920-F' } }
+		{
+			id: 'width',
+			name: 'Width at mid-length',
+			kind: 'length',
+			points: ['m-l', 'm-r'],
+			tolerance: { upper: tol, lower: -tol, source: 'ISO 13920-B' }
+		},
+		{
+			id: 'square',
+			name: 'Squareness (diagonals)',
+			kind: 'squareness',
+			points: ['c-bl', 'c-br', 'c-tr', 'c-tl'],
+			tolerance: { upper: tol, source: 'ISO 13920-B, as a length' }
+		},
+		{
+			id: 'twist',
+			name: 'Twist of the panel',
+			kind: 'twist',
+			points: ['c-bl', 'c-br', 'c-tr', 'c-tl'],
+			tolerance: { upper: formTolerance('F', Math.min(4000, Math.max(total, L))), source: 'ISO 13920-F' }
+		}
 	);
 	return { parts, joints, points, features, datum: { origin: 'c-bl', axis: 'c-br', plane: 'c-tl' }, trueJoint: 's1' };
 }

@@ -31,7 +31,11 @@ class Reader {
 	numbers(name: string, min: number, max: number, atLeast: number, atMost: number): number[] {
 		const v = this.given[name];
 		if (Array.isArray(v) && v.length >= atLeast && v.length <= atMost && v.every((x) => x >= min && x <= max)) return v;
-		this.faults.push({ field: `family.parameters.${name}`, value: shown(v), allowed: `must be ${atLeast} to ${atMost} numbers from ${min} to ${max} mm` });
+		this.faults.push({
+			field: `family.parameters.${name}`,
+			value: shown(v),
+			allowed: `must be ${atLeast} to ${atMost} numbers from ${min} to ${max} mm`
+		});
 		return [min, min];
 	}
 	word<T extends string>(name: string, values: readonly T[]): T {
@@ -43,7 +47,11 @@ class Reader {
 }
 
 /** @returns what the family makes, or what is wrong with its parameters */
-export function generate(kind: FamilyKind, given: FamilyParameters, plan?: Pick<PlanDocument, 'materials'>): { made: Generated; faults: [] } | { made?: undefined; faults: Fault[] } {
+export function generate(
+	kind: FamilyKind,
+	given: FamilyParameters,
+	plan?: Pick<PlanDocument, 'materials'>
+): { made: Generated; faults: [] } | { made?: undefined; faults: Fault[] } {
 	const r = new Reader(given);
 	if (kind === 'free') return { faults: [{ field: 'family.kind', value: kind, allowed: 'a free assembly has no generator: edit its job file' }] };
 	const thicknessMm = r.number('thicknessMm', 0.3, 12);
@@ -66,12 +74,22 @@ export function generate(kind: FamilyKind, given: FamilyParameters, plan?: Pick<
 			material
 		};
 		const smallest = Math.min(p.lengthMm, p.widthMm, p.depthMm);
-		if (!r.faults.length && thicknessMm > smallest / 2) r.faults.push({ field: 'family.parameters.thicknessMm', value: shown(thicknessMm), allowed: `must be at most half the smallest side (${smallest / 2} mm)` });
+		if (!r.faults.length && thicknessMm > smallest / 2)
+			r.faults.push({
+				field: 'family.parameters.thicknessMm',
+				value: shown(thicknessMm),
+				allowed: `must be at most half the smallest side (${smallest / 2} mm)`
+			});
 		make = () => openTrough(p);
 	} else {
 		const p = { widthsMm: r.numbers('widthsMm', 10, 4000, 2, 8), lengthMm: r.number('lengthMm', 20, 4000), thicknessMm, material };
 		const smallest = Math.min(...p.widthsMm, p.lengthMm);
-		if (!r.faults.length && thicknessMm > smallest / 2) r.faults.push({ field: 'family.parameters.thicknessMm', value: shown(thicknessMm), allowed: `must be at most half the smallest side (${smallest / 2} mm)` });
+		if (!r.faults.length && thicknessMm > smallest / 2)
+			r.faults.push({
+				field: 'family.parameters.thicknessMm',
+				value: shown(thicknessMm),
+				allowed: `must be at most half the smallest side (${smallest / 2} mm)`
+			});
 		make = () => buttPanel(p);
 	}
 	return r.faults.length ? { faults: r.faults } : { made: make(), faults: [] };
@@ -103,7 +121,10 @@ export const STANDARD_CHECKS: readonly { id: string; text: string }[] = [
 ];
 
 /** A whole first plan from a family: tacked, ordered and ready to forecast. */
-export function newPlan(kind: Exclude<FamilyKind, 'free'>, parameters: FamilyParameters): { plan: PlanDocument; faults: [] } | { plan?: undefined; faults: Fault[] } {
+export function newPlan(
+	kind: Exclude<FamilyKind, 'free'>,
+	parameters: FamilyParameters
+): { plan: PlanDocument; faults: [] } | { plan?: undefined; faults: Fault[] } {
 	const g = generate(kind, parameters);
 	if (!g.made) return { faults: g.faults };
 	const m = g.made;
@@ -144,7 +165,11 @@ export interface Regenerated {
  * New sizes for a plan of a family. Seams that keep their name keep gap, preset, settings and side; features keep the
  * tolerances that were typed. Tacks, runs and hold-downs of a seam that changed its length are planned anew and said so.
  */
-export function regenerate(plan: PlanDocument, kind: FamilyKind, parameters: FamilyParameters): (Regenerated & { faults: [] }) | { plan?: undefined; faults: Fault[] } {
+export function regenerate(
+	plan: PlanDocument,
+	kind: FamilyKind,
+	parameters: FamilyParameters
+): (Regenerated & { faults: [] }) | { plan?: undefined; faults: Fault[] } {
 	const g = generate(kind, parameters, plan);
 	if (!g.made) return { faults: g.faults };
 	const m = g.made;
@@ -152,7 +177,19 @@ export function regenerate(plan: PlanDocument, kind: FamilyKind, parameters: Fam
 	const oldLength = new Map(plan.joints.map((j) => [j.id, pathLength(j.a.path)]));
 	const joints = m.joints.map((j) => {
 		const old = plan.joints.find((o) => o.id === j.id);
-		return old ? { ...j, gapMm: old.gapMm, gapMeasured: old.gapMeasured, presetDeg: old.presetDeg, penetration: old.penetration, filler: old.filler, weldSide: old.weldSide, settings: old.settings, ...(old.response ? { response: old.response } : {}) } : j;
+		return old
+			? {
+					...j,
+					gapMm: old.gapMm,
+					gapMeasured: old.gapMeasured,
+					presetDeg: old.presetDeg,
+					penetration: old.penetration,
+					filler: old.filler,
+					weldSide: old.weldSide,
+					settings: old.settings,
+					...(old.response ? { response: old.response } : {})
+				}
+			: j;
 	});
 	const same = (id: string) => {
 		const now = joints.find((j) => j.id === id);
@@ -180,7 +217,10 @@ export function regenerate(plan: PlanDocument, kind: FamilyKind, parameters: Fam
 	const keepTacks = plan.tacks.filter((t) => same(t.joint));
 	const keepRuns = plan.runs.filter((r) => same(r.joint));
 	if (changed.length) {
-		next.tacks = [...keepTacks, ...tackPattern(next, DEFAULT_TACKS, changed)].map((t, i) => ({ t, i })).sort((p, q) => p.t.stage - q.t.stage || p.i - q.i).map((x) => x.t);
+		next.tacks = [...keepTacks, ...tackPattern(next, DEFAULT_TACKS, changed)]
+			.map((t, i) => ({ t, i }))
+			.sort((p, q) => p.t.stage - q.t.stage || p.i - q.i)
+			.map((x) => x.t);
 		next.runs = [...keepRuns, ...orderPattern(next, DEFAULT_ORDER, changed)];
 		// lives that named a run that is gone fall back to the whole weld-out
 		const ids = new Set(next.runs.map((r) => r.id));

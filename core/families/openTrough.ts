@@ -20,7 +20,12 @@ export interface OpenTrough {
 	bendRadiusMm: number;
 }
 
-const rect = (x0: number, y0: number, x1: number, y1: number): Vec2[] => [[x0, y0], [x1, y0], [x1, y1], [x0, y1]];
+const rect = (x0: number, y0: number, x1: number, y1: number): Vec2[] => [
+	[x0, y0],
+	[x1, y0],
+	[x1, y1],
+	[x0, y1]
+];
 
 export function openTrough(p: OpenTrough): Generated {
 	const t = p.thicknessMm;
@@ -33,19 +38,116 @@ export function openTrough(p: OpenTrough): Generated {
 	const part = (id: string, name: string, outline: Vec2[], bends: Bend[], base: Vec2, origin: Vec3, x: Vec3, y: Vec3) =>
 		parts.push({ id, name, material: p.material, thicknessMm: t, outline, holes: [], bends, base, frame: { origin, x, y } });
 	const corner = (id: string, name: string, a: string, pathA: Vec2[], b: string, pathB: Vec2[]) =>
-		joints.push({ id, name, type: 'corner-edge', a: { part: a, path: pathA }, b: { part: b, path: pathB }, gapMm: 0, gapMeasured: false, presetDeg: 0, penetration: 'full', filler: false, weldSide: 'front', settings: 'main' });
+		joints.push({
+			id,
+			name,
+			type: 'corner-edge',
+			a: { part: a, path: pathA },
+			b: { part: b, path: pathB },
+			gapMm: 0,
+			gapMeasured: false,
+			presetDeg: 0,
+			penetration: 'full',
+			filler: false,
+			weldSide: 'front',
+			settings: 'main'
+		});
 	const middle: Vec2 = [L / 2, W / 2];
 	// where the walls' layouts are: [part, its layout point at (along wall, height)]
 	let wall: Record<'front' | 'back' | 'left' | 'right', { part: string; at: (along: number, height: number) => Vec2 }>;
 	if (p.body === 'cross-blank') {
-		const bends = [bend('front', [0, 0], [L, 0], 90), bend('right', [L, 0], [L, W], 90), bend('back', [0, W], [L, W], 90), bend('left', [0, 0], [0, W], 90)];
+		const bends = [
+			bend('front', [0, 0], [L, 0], 90),
+			bend('right', [L, 0], [L, W], 90),
+			bend('back', [0, W], [L, W], 90),
+			bend('left', [0, 0], [0, W], 90)
+		];
 		if (F > 0)
-			bends.push(bend('front-rim', [0, -D], [L, -D], -90), bend('right-rim', [L + D, 0], [L + D, W], -90), bend('back-rim', [0, W + D], [L, W + D], -90), bend('left-rim', [-D, 0], [-D, W], -90));
-		part('body', 'Body', [[0, -H], [L, -H], [L, 0], [L + H, 0], [L + H, W], [L, W], [L, W + H], [0, W + H], [0, W], [-H, W], [-H, 0], [0, 0]], bends, middle, [0, 0, 0], [1, 0, 0], [0, 1, 0]);
-		corner('c1', 'Corner 1 (front left)', 'body', [[0, 0], [0, -D]], 'body', [[0, 0], [-D, 0]]);
-		corner('c2', 'Corner 2 (front right)', 'body', [[L, 0], [L, -D]], 'body', [[L, 0], [L + D, 0]]);
-		corner('c3', 'Corner 3 (back right)', 'body', [[L, W], [L, W + D]], 'body', [[L, W], [L + D, W]]);
-		corner('c4', 'Corner 4 (back left)', 'body', [[0, W], [0, W + D]], 'body', [[0, W], [-D, W]]);
+			bends.push(
+				bend('front-rim', [0, -D], [L, -D], -90),
+				bend('right-rim', [L + D, 0], [L + D, W], -90),
+				bend('back-rim', [0, W + D], [L, W + D], -90),
+				bend('left-rim', [-D, 0], [-D, W], -90)
+			);
+		part(
+			'body',
+			'Body',
+			[
+				[0, -H],
+				[L, -H],
+				[L, 0],
+				[L + H, 0],
+				[L + H, W],
+				[L, W],
+				[L, W + H],
+				[0, W + H],
+				[0, W],
+				[-H, W],
+				[-H, 0],
+				[0, 0]
+			],
+			bends,
+			middle,
+			[0, 0, 0],
+			[1, 0, 0],
+			[0, 1, 0]
+		);
+		corner(
+			'c1',
+			'Corner 1 (front left)',
+			'body',
+			[
+				[0, 0],
+				[0, -D]
+			],
+			'body',
+			[
+				[0, 0],
+				[-D, 0]
+			]
+		);
+		corner(
+			'c2',
+			'Corner 2 (front right)',
+			'body',
+			[
+				[L, 0],
+				[L, -D]
+			],
+			'body',
+			[
+				[L, 0],
+				[L + D, 0]
+			]
+		);
+		corner(
+			'c3',
+			'Corner 3 (back right)',
+			'body',
+			[
+				[L, W],
+				[L, W + D]
+			],
+			'body',
+			[
+				[L, W],
+				[L + D, W]
+			]
+		);
+		corner(
+			'c4',
+			'Corner 4 (back left)',
+			'body',
+			[
+				[0, W],
+				[0, W + D]
+			],
+			'body',
+			[
+				[0, W],
+				[-D, W]
+			]
+		);
 		wall = {
 			front: { part: 'body', at: (s, h) => [s, -h] },
 			back: { part: 'body', at: (s, h) => [s, W + h] },
@@ -67,7 +169,16 @@ export function openTrough(p: OpenTrough): Generated {
 		}
 		const endRim = F > 0 ? [bend('rim', [0, D], [W, D], -90)] : [];
 		part('end-left', 'Left end', rect(0, 0, W, H), endRim, [W / 2, D / 2], [0, 0, 0], [0, 1, 0], [0, 0, 1]);
-		part('end-right', 'Right end', rect(0, 0, W, H), F > 0 ? [bend('rim', [0, D], [W, D], -90)] : [], [W / 2, D / 2], [L, W, 0], [0, -1, 0], [0, 0, 1]);
+		part(
+			'end-right',
+			'Right end',
+			rect(0, 0, W, H),
+			F > 0 ? [bend('rim', [0, D], [W, D], -90)] : [],
+			[W / 2, D / 2],
+			[L, W, 0],
+			[0, -1, 0],
+			[0, 0, 1]
+		);
 		wall = {
 			front: folded ? { part: 'body', at: (s, h) => [s, -h] } : { part: 'side-front', at: (s, h) => [L - s, h] },
 			back: folded ? { part: 'body', at: (s, h) => [s, W + h] } : { part: 'side-back', at: (s, h) => [s, h] },
@@ -77,11 +188,51 @@ export function openTrough(p: OpenTrough): Generated {
 		const floor = folded ? 'body' : 'bottom';
 		const line = (w: keyof typeof wall, from: [number, number], to: [number, number]): Vec2[] => [wall[w].at(...from), wall[w].at(...to)];
 		if (!folded) {
-			corner('bf', 'Bottom to front', floor, [[0, 0], [L, 0]], 'side-front', line('front', [0, 0], [L, 0]));
-			corner('bb', 'Bottom to back', floor, [[0, W], [L, W]], 'side-back', line('back', [0, 0], [L, 0]));
+			corner(
+				'bf',
+				'Bottom to front',
+				floor,
+				[
+					[0, 0],
+					[L, 0]
+				],
+				'side-front',
+				line('front', [0, 0], [L, 0])
+			);
+			corner(
+				'bb',
+				'Bottom to back',
+				floor,
+				[
+					[0, W],
+					[L, W]
+				],
+				'side-back',
+				line('back', [0, 0], [L, 0])
+			);
 		}
-		corner('bl', 'Bottom to left end', floor, [[0, 0], [0, W]], 'end-left', line('left', [0, 0], [W, 0]));
-		corner('br', 'Bottom to right end', floor, [[L, 0], [L, W]], 'end-right', line('right', [0, 0], [W, 0]));
+		corner(
+			'bl',
+			'Bottom to left end',
+			floor,
+			[
+				[0, 0],
+				[0, W]
+			],
+			'end-left',
+			line('left', [0, 0], [W, 0])
+		);
+		corner(
+			'br',
+			'Bottom to right end',
+			floor,
+			[
+				[L, 0],
+				[L, W]
+			],
+			'end-right',
+			line('right', [0, 0], [W, 0])
+		);
 		corner('lf', 'Left end to front', wall.front.part, line('front', [0, 0], [0, D]), 'end-left', line('left', [0, 0], [0, D]));
 		corner('lb', 'Left end to back', wall.back.part, line('back', [0, 0], [0, D]), 'end-left', line('left', [W, 0], [W, D]));
 		corner('rf', 'Right end to front', wall.front.part, line('front', [L, 0], [L, D]), 'end-right', line('right', [0, 0], [0, D]));
@@ -118,14 +269,53 @@ export function openTrough(p: OpenTrough): Generated {
 	const bySize = (size: number) => ({ upper: formTolerance('F', Math.min(4000, size)), source: 'ISO 13920-F' });
 	const angle = angleTolerance('B', D);
 	const features: AnyFeature[] = [
-		{ id: 'rim-front', name: 'Front rim straightness', kind: 'straightness', part: wall.front.part, path: [wall.front.at(0, D), wall.front.at(L, D)], n: 9, tolerance: bySize(L) },
-		{ id: 'rim-back', name: 'Back rim straightness', kind: 'straightness', part: wall.back.part, path: [wall.back.at(0, D), wall.back.at(L, D)], n: 9, tolerance: bySize(L) },
+		{
+			id: 'rim-front',
+			name: 'Front rim straightness',
+			kind: 'straightness',
+			part: wall.front.part,
+			path: [wall.front.at(0, D), wall.front.at(L, D)],
+			n: 9,
+			tolerance: bySize(L)
+		},
+		{
+			id: 'rim-back',
+			name: 'Back rim straightness',
+			kind: 'straightness',
+			part: wall.back.part,
+			path: [wall.back.at(0, D), wall.back.at(L, D)],
+			n: 9,
+			tolerance: bySize(L)
+		},
 		{ id: 'mouth-width', name: 'Mouth width at mid-length', kind: 'length', points: ['rim-fm', 'rim-bm'], tolerance: linear(W) },
 		{ id: 'mouth-length', name: 'Mouth length along the front', kind: 'length', points: ['rim-fl', 'rim-fr'], tolerance: linear(L) },
-		{ id: 'mouth-square', name: 'Mouth squareness (diagonals)', kind: 'squareness', points: ['rim-fl', 'rim-fr', 'rim-br', 'rim-bl'], tolerance: { upper: linear(L).upper, source: 'ISO 13920-B, as a length' } },
-		{ id: 'wall-angle', name: 'Front wall to floor', kind: 'angle', faceA: ['floor-m1', 'floor-m2', 'floor-m3'], faceB: ['fold-f', 'fold-f2', 'wall-f'], tolerance: { upper: angle, lower: -angle, source: 'ISO 13920-B' } },
+		{
+			id: 'mouth-square',
+			name: 'Mouth squareness (diagonals)',
+			kind: 'squareness',
+			points: ['rim-fl', 'rim-fr', 'rim-br', 'rim-bl'],
+			tolerance: { upper: linear(L).upper, source: 'ISO 13920-B, as a length' }
+		},
+		{
+			id: 'wall-angle',
+			name: 'Front wall to floor',
+			kind: 'angle',
+			faceA: ['floor-m1', 'floor-m2', 'floor-m3'],
+			faceB: ['fold-f', 'fold-f2', 'wall-f'],
+			tolerance: { upper: angle, lower: -angle, source: 'ISO 13920-B' }
+		},
 		{ id: 'rim-twist', name: 'Rim twist (rock on a plate)', kind: 'twist', points: ['rim-fl', 'rim-fr', 'rim-br', 'rim-bl'], tolerance: bySize(L) },
-		{ id: 'floor-flat', name: 'Floor flatness', kind: 'flatness', part: floor, at: [inset, inset], size: [L - 2 * inset, W - 2 * inset], nx: 5, ny: 4, tolerance: bySize(Math.max(L, W)) }
+		{
+			id: 'floor-flat',
+			name: 'Floor flatness',
+			kind: 'flatness',
+			part: floor,
+			at: [inset, inset],
+			size: [L - 2 * inset, W - 2 * inset],
+			nx: 5,
+			ny: 4,
+			tolerance: bySize(Math.max(L, W))
+		}
 	];
 	return { parts, joints, points, features, datum: { origin: 'floor-fl', axis: 'floor-fr', plane: 'floor-bl' }, trueJoint: joints[0].id };
 }

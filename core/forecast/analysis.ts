@@ -108,10 +108,25 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 		const joint = mesh.seams[seam].joint;
 		const settings = settingsOf(plan, { joint: joint.id, settings: settingsId });
 		const pair = [joint.a.part, joint.b.part].map((id) => plan.parts.find((p) => p.id === id)!);
-		const memo = JSON.stringify([joint.penetration, joint.gapMm, joint.response, settings, pair.map((p) => [p.material, p.thicknessMm]), bar, plan.ambientC, plan.materials]);
+		const memo = JSON.stringify([
+			joint.penetration,
+			joint.gapMm,
+			joint.response,
+			settings,
+			pair.map((p) => [p.material, p.thicknessMm]),
+			bar,
+			plan.ambientC,
+			plan.materials
+		]);
 		let response = cache.responses.get(memo);
 		if (!response) {
-			response = weldResponse({ joint, settings, sheets: pair.map((p) => ({ material: findMaterial(p.material, plan.materials), thicknessMm: p.thicknessMm })), ambientC: plan.ambientC, bar });
+			response = weldResponse({
+				joint,
+				settings,
+				sheets: pair.map((p) => ({ material: findMaterial(p.material, plan.materials), thicknessMm: p.thicknessMm })),
+				ambientC: plan.ambientC,
+				bar
+			});
 			if (cache.responses.size > 500) cache.responses.clear();
 			cache.responses.set(memo, response);
 		}
@@ -121,14 +136,24 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [h] : []));
 	const actionsAt = (seam: number, station: number, runIndex: number): Actions => {
 		const joint = mesh.seams[seam].joint;
-		const bar = bars.find((b) => b.joint === joint.id && station >= b.fromMm - 1e-6 && station <= b.toMm + 1e-6 && (runIndex < 0 ? isOnDuringTacks(b.life, plan) : isOnDuringRun(b.life, runIndex, plan)));
+		const bar = bars.find(
+			(b) =>
+				b.joint === joint.id &&
+				station >= b.fromMm - 1e-6 &&
+				station <= b.toMm + 1e-6 &&
+				(runIndex < 0 ? isOnDuringTacks(b.life, plan) : isOnDuringRun(b.life, runIndex, plan))
+		);
 		const r = responseOf(seam, runIndex < 0 ? undefined : plan.runs[runIndex].settings, bar);
 		return {
 			tendonForceN: r.tendonForceN,
 			transverseShrinkageMm: r.transverseShrinkageMm,
 			angularChangeRad: r.angularChangeRad,
 			eccentricityMm: r.eccentricityMm,
-			given: { force: joint.response?.tendonForceN !== undefined, shrinkage: joint.response?.transverseShrinkageMm !== undefined, angle: joint.response?.angularChangeRad !== undefined }
+			given: {
+				force: joint.response?.tendonForceN !== undefined,
+				shrinkage: joint.response?.transverseShrinkageMm !== undefined,
+				angle: joint.response?.angularChangeRad !== undefined
+			}
 		};
 	};
 	const staged = stage(plan, mesh.seams, condensed, actionsAt);

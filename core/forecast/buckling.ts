@@ -69,7 +69,8 @@ export function bucklingMargins(plan: PlanDocument, mesh: AssemblyMesh, sheets: 
 		// held on both long sides by folds or corners: k = 4; on one: 0.425 + (b/a)^2; a lone flat sheet with a seam: 2.8 (own Ritz value for 400 x 300)
 		const held = corners + folds >= 2 ? 'both sides' : corners + folds === 1 ? 'one side' : 'none';
 		const k = held === 'both sides' ? 4 : held === 'one side' ? 0.425 + (width / along) ** 2 : 2.8;
-		const critical = ((k * Math.PI ** 2 * sheet.eModulus) / (12 * (1 - sheet.poisson ** 2))) * (sheet.thickness / width) ** 2 * width * sheet.thickness;
+		const critical =
+			((k * Math.PI ** 2 * sheet.eModulus) / (12 * (1 - sheet.poisson ** 2))) * (sheet.thickness / width) ** 2 * width * sheet.thickness;
 		const ratio = force / critical;
 		if (ratio < SHOW_FROM) continue;
 		const name = mesh.parts[p.part].part.name + (mesh.parts[p.part].panelCount > 1 ? `, panel ${p.panel + 1}` : '');
@@ -80,7 +81,8 @@ export function bucklingMargins(plan: PlanDocument, mesh: AssemblyMesh, sheets: 
 			force,
 			critical,
 			ratio,
-			words: ratio > 1 ? `${name} will wave: ${ratio.toFixed(1)} times past its limit` : `${name} holds, at ${(100 * ratio).toFixed(0)} % of its limit`
+			words:
+				ratio > 1 ? `${name} will wave: ${ratio.toFixed(1)} times past its limit` : `${name} holds, at ${(100 * ratio).toFixed(0)} % of its limit`
 		});
 	}
 	return out.sort((a, b) => b.ratio - a.ratio);

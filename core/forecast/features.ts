@@ -20,13 +20,19 @@ export function pointsOf(feature: AnyFeature, plan: PlanDocument): FeaturePoints
 		case 'flatness': {
 			const points = Array.from({ length: feature.nx * feature.ny }, (_, i) => ({
 				part: feature.part,
-				at: [feature.at[0] + (feature.size[0] * (i % feature.nx)) / (feature.nx - 1), feature.at[1] + (feature.size[1] * Math.floor(i / feature.nx)) / (feature.ny - 1)] as Vec2
+				at: [
+					feature.at[0] + (feature.size[0] * (i % feature.nx)) / (feature.nx - 1),
+					feature.at[1] + (feature.size[1] * Math.floor(i / feature.nx)) / (feature.ny - 1)
+				] as Vec2
 			}));
 			return { feature, points };
 		}
 		case 'straightness': {
 			const length = pathLength(feature.path);
-			return { feature, points: Array.from({ length: feature.n }, (_, i) => ({ part: feature.part, at: pointAt(feature.path, (length * i) / (feature.n - 1)) })) };
+			return {
+				feature,
+				points: Array.from({ length: feature.n }, (_, i) => ({ part: feature.part, at: pointAt(feature.path, (length * i) / (feature.n - 1)) }))
+			};
 		}
 		case 'angle':
 			return { feature, points: [...feature.faceA, ...feature.faceB].map(named) };
@@ -38,7 +44,9 @@ export function pointsOf(feature: AnyFeature, plan: PlanDocument): FeaturePoints
 const faceNormal = (p: readonly Vec3[]) => unit(cross(sub(p[1], p[0]), sub(p[2], p[0])));
 
 /** Angle between two faces, degrees, 0 to 180. */
-const angleBetween = (p: readonly Vec3[]) => (Math.atan2(norm(cross(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))), dot(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))) * 180) / Math.PI;
+const angleBetween = (p: readonly Vec3[]) =>
+	(Math.atan2(norm(cross(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))), dot(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))) * 180) /
+	Math.PI;
 
 /** Drawing value: a length in mm, an angle in degrees; form errors have none. */
 export function nominalOf(feature: AnyFeature, nominal: readonly Vec3[]): number | undefined {

@@ -169,7 +169,12 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { r
 	const scales = scalesOf(factors.mean);
 	const steps: Step[] = a.staged.marks.map((m) => {
 		const index = plan.runs.findIndex((r) => r.id === m.id);
-		if (index < 0) return { id: m.id, label: m.id === 'as-tacked' ? 'As tacked' : m.id === 'cold' ? 'Cold' : 'Unclamped', kind: m.id === 'as-tacked' ? 'tacked' : (m.id as 'cold' | 'unclamped') };
+		if (index < 0)
+			return {
+				id: m.id,
+				label: m.id === 'as-tacked' ? 'As tacked' : m.id === 'cold' ? 'Cold' : 'Unclamped',
+				kind: m.id === 'as-tacked' ? 'tacked' : (m.id as 'cold' | 'unclamped')
+			};
 		const run = plan.runs[index];
 		return { id: m.id, label: `Run ${index + 1}: ${plan.joints.find((j) => j.id === run.joint)!.name}`, kind: 'run' };
 	});
@@ -197,7 +202,14 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { r
 	const shapes = shapesOf(a, scales);
 	const t3 = clock();
 	progress(1);
-	const forceOfSeam = a.mesh.seams.map((s) => Math.max(0, ...a.responses.filter((r) => r.joint === s.joint.id && plan.runs.some((run) => run.joint === s.joint.id)).map((r) => r.response.tendonForceN * scales[0])));
+	const forceOfSeam = a.mesh.seams.map((s) =>
+		Math.max(
+			0,
+			...a.responses
+				.filter((r) => r.joint === s.joint.id && plan.runs.some((run) => run.joint === s.joint.id))
+				.map((r) => r.response.tendonForceN * scales[0])
+		)
+	);
 	const probes = probesOf(a, scales);
 	const symbolic = a.condensed.model.factor.symbolic;
 	return {
@@ -208,7 +220,10 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { r
 			checked: {
 				readings: factors.readings,
 				pieces: factors.pieces,
-				words: factors.readings === 0 ? 'Not yet checked on this shop’s metal.' : `Checked on ${factors.pieces} piece${factors.pieces === 1 ? '' : 's'} of this shop (${factors.readings} reading${factors.readings === 1 ? '' : 's'}).`
+				words:
+					factors.readings === 0
+						? 'Not yet checked on this shop’s metal.'
+						: `Checked on ${factors.pieces} piece${factors.pieces === 1 ? '' : 's'} of this shop (${factors.readings} reading${factors.readings === 1 ? '' : 's'}).`
 			},
 			factors: FACTOR_NAMES.map((name) => ({ name, ...factorBand(factors, name) })),
 			features,
@@ -290,7 +305,8 @@ function shapesOf(a: Analysis, scales: readonly number[]): Shapes & { consistenc
 	const last = a.combined(a.staged.marks[a.staged.marks.length - 1].id, scales);
 	const lastShape = full[full.length - 1];
 	a.outputs.forEach((o, i) => {
-		for (let d = 0; d < 3; d++) consistencyMm = Math.max(consistencyMm, Math.abs(last[3 * i + d] - o.nodes.reduce((s, n, k) => s + o.weights[k] * lastShape[6 * n + d], 0)));
+		for (let d = 0; d < 3; d++)
+			consistencyMm = Math.max(consistencyMm, Math.abs(last[3 * i + d] - o.nodes.reduce((s, n, k) => s + o.weights[k] * lastShape[6 * n + d], 0)));
 	});
 	const steps = full.map((u) => {
 		const move = nodes.map((_, k): Vec3 => [u[6 * k], u[6 * k + 1], u[6 * k + 2]]);
@@ -311,4 +327,3 @@ function probesOf(a: Analysis, scales: readonly number[]): { list: ProbeForecast
 	}
 	return { list: plan.probes.map((p) => ({ id: p.id, name: p.name, displacement: moved[at(p)] })), datum: plan.datum ? '3-2-1' : 'best fit' };
 }
-

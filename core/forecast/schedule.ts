@@ -81,4 +81,3 @@ export function schedule(plan: PlanDocument, mesh: AssemblyMesh): Schedule {
 	}
 	return { runs, arcS: arc, totalS: time, coolToMeasureS };
 }
-

@@ -16,12 +16,16 @@ export function planWarnings(a: Analysis): string[] {
 		const runs = plan.runs.filter((r) => r.joint === j.id && r.pass === 1);
 		const covered = runs.reduce((s, r) => s + Math.abs(r.toMm - r.fromMm), 0);
 		if (!runs.length) out.add(`Seam “${j.name}” has no runs yet: the forecast leaves it as tacked.`);
-		else if (covered < seam.lengthMm - 1) out.add(`Seam “${j.name}”: ${(seam.lengthMm - covered).toFixed(0)} mm of ${seam.lengthMm.toFixed(0)} mm are not welded.`);
-		if (runs.length && !plan.tacks.some((t) => t.joint === j.id)) out.add(`Seam “${j.name}” is welded without a tack: its gap will move ahead of the arc, which the linear method cannot tell.`);
-		if (j.gapMm > plan.parts.find((p) => p.id === j.a.part)!.thicknessMm / 2) out.add(`Seam “${j.name}” has a gap of ${j.gapMm} mm, more than half the sheet: close it before welding.`);
+		else if (covered < seam.lengthMm - 1)
+			out.add(`Seam “${j.name}”: ${(seam.lengthMm - covered).toFixed(0)} mm of ${seam.lengthMm.toFixed(0)} mm are not welded.`);
+		if (runs.length && !plan.tacks.some((t) => t.joint === j.id))
+			out.add(`Seam “${j.name}” is welded without a tack: its gap will move ahead of the arc, which the linear method cannot tell.`);
+		if (j.gapMm > plan.parts.find((p) => p.id === j.a.part)!.thicknessMm / 2)
+			out.add(`Seam “${j.name}” has a gap of ${j.gapMm} mm, more than half the sheet: close it before welding.`);
 		const offset = seam.frames.reduce((m, f) => Math.max(m, Math.hypot(...f.offset)), 0);
 		const sheet = Math.max(...[j.a.part, j.b.part].map((id) => plan.parts.find((p) => p.id === id)!.thicknessMm));
-		if (offset > 2 * sheet + j.gapMm + 1) out.add(`Seam “${j.name}”: the two sides lie ${offset.toFixed(1)} mm apart in the drawing. Check the parts’ places.`);
+		if (offset > 2 * sheet + j.gapMm + 1)
+			out.add(`Seam “${j.name}”: the two sides lie ${offset.toFixed(1)} mm apart in the drawing. Check the parts’ places.`);
 	}
 	// parts that nothing joins float
 	const group = plan.parts.map((_, i) => i);

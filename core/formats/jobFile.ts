@@ -28,7 +28,8 @@ export class JobFile {
 
 /** @returns the file's contents, or every fault; nothing in between */
 export function readJobFile(text: string): { file: JobFile; faults: [] } | { file?: undefined; faults: Fault[] } {
-	if (text.length > JOB_FILE_LIMIT) return { faults: [{ field: 'file', value: `${(text.length / 1e6).toFixed(1)} MB`, allowed: `at most ${JOB_FILE_LIMIT / 1e6} MB` }] };
+	if (text.length > JOB_FILE_LIMIT)
+		return { faults: [{ field: 'file', value: `${(text.length / 1e6).toFixed(1)} MB`, allowed: `at most ${JOB_FILE_LIMIT / 1e6} MB` }] };
 	let raw: unknown;
 	try {
 		raw = JSON.parse(text);
@@ -48,4 +49,5 @@ export function jobFileOf(text: string): JobFile {
 	return read.file;
 }
 
-export const writeJobFile = (job: JobHeader, plan: PlanDocument): string => `${JSON.stringify({ format: 'sarta-job', version: JOB_FILE_VERSION, job, plan }, null, '\t')}\n`;
+export const writeJobFile = (job: JobHeader, plan: PlanDocument): string =>
+	`${JSON.stringify({ format: 'sarta-job', version: JOB_FILE_VERSION, job, plan }, null, '\t')}\n`;

@@ -11,7 +11,8 @@ export function writeVtu(s: Shapes): string {
 		for (let i = 0; i < a.length; i += n) out.push(Array.from({ length: n }, (_, k) => String(a[i + k])).join(' '));
 		return out.join('\n');
 	};
-	const array = (name: string, type: string, components: number, data: string) => `<DataArray type="${type}" Name="${name}"${components > 1 ? ` NumberOfComponents="${components}"` : ''} format="ascii">\n${data}\n</DataArray>`;
+	const array = (name: string, type: string, components: number, data: string) =>
+		`<DataArray type="${type}" Name="${name}"${components > 1 ? ` NumberOfComponents="${components}"` : ''} format="ascii">\n${data}\n</DataArray>`;
 	const steps = [
 		['displacement as tacked (mm)', s.steps[0]],
 		['displacement (mm)', s.steps[s.steps.length - 1]]

@@ -5,7 +5,17 @@ import { erf, residualTemperature, waitFor } from './cooling';
 import { besselK0, heatedWidth, linePeakRise, peakTemperature } from './rosenthal';
 import { sectionHistory } from './section';
 
-const settings = { id: 's', name: 's', process: 'TIG' as const, current: 'steady' as const, ampsA: 50, volts: 10, speedMmPerS: 2.5, gas: 'Argon', gasLPerMin: 8 };
+const settings = {
+	id: 's',
+	name: 's',
+	process: 'TIG' as const,
+	current: 'steady' as const,
+	ampsA: 50,
+	volts: 10,
+	speedMmPerS: 2.5,
+	gas: 'Argon',
+	gasLPerMin: 8
+};
 
 describe('stainless at temperature (EN 1993-1-2:2005 Annex C): 600 °C', () => {
 	it('conductivity 22.22, specific heat 542.2, elongation 10.687e-3', () => {
@@ -22,7 +32,8 @@ describe('arc energy and net heat (EN 1011-1: Q = k U I / v, k 0.6 for TIG)', ()
 		expect(a.netHeat).toBeCloseTo(120, 9);
 	});
 	it('MIG and MMA take 0.8', () => expect(arcEnergy({ ...settings, process: 'MIG' }).netHeat).toBeCloseTo(160, 9));
-	it('pulsed: the time-mean of peak and background (50 and 36 A, half on: 43 A)', () => expect(meanCurrent({ current: 'pulsed', ampsA: 50, backgroundA: 36, onFraction: 0.5 })).toBe(43));
+	it('pulsed: the time-mean of peak and background (50 and 36 A, half on: 43 A)', () =>
+		expect(meanCurrent({ current: 'pulsed', ampsA: 50, backgroundA: 36, onFraction: 0.5 })).toBe(43));
 	it('volts not given: 10 + 0.04 I (EN 60974-1), and said to be an estimate', () => {
 		expect(estimatedVolts(100)).toBe(14);
 		expect(arcEnergy({ ...settings, volts: undefined }).voltsEstimated).toBe(true);
@@ -36,9 +47,11 @@ describe('moving line source (Rosenthal 1946)', () => {
 		expect(besselK0(5)).toBeCloseTo(0.0036911, 6);
 	});
 	const plate = { power: 400, speed: 2.5, thickness: 1.5, lambda: 0.0222, rhoC: 7900e-9 * 560, ambient: 20, loss: 0 };
-	it('instantaneous line source: q/t 160/1.5, peak at 10 mm 603.4 °C', () => expect(20 + linePeakRise(160, 1.5, plate.rhoC, 10)).toBeCloseTo(603.4, 1));
+	it('instantaneous line source: q/t 160/1.5, peak at 10 mm 603.4 °C', () =>
+		expect(20 + linePeakRise(160, 1.5, plate.rhoC, 10)).toBeCloseTo(603.4, 1));
 	it('the quick source approaches the instantaneous one: closer at 10 mm than at 3 mm, and exact far out', () => {
-		const error = (y: number, speed: number) => linePeakRise(160, 1.5, plate.rhoC, y) / (peakTemperature({ ...plate, power: 160 * speed, speed }, y) - 20) - 1;
+		const error = (y: number, speed: number) =>
+			linePeakRise(160, 1.5, plate.rhoC, y) / (peakTemperature({ ...plate, power: 160 * speed, speed }, y) - 20) - 1;
 		expect(error(3, 2.5)).toBeGreaterThan(error(10, 2.5));
 		expect(error(3, 2.5)).toBeCloseTo(0.22, 1);
 		expect(error(10, 2.5)).toBeCloseTo(0.03, 1);

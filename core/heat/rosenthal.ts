@@ -6,7 +6,10 @@ export function besselK0(x: number): number {
 		const y = (x * x) / 4;
 		const t = (x / 3.75) ** 2;
 		const i0 = 1 + t * (3.5156229 + t * (3.0899424 + t * (1.2067492 + t * (0.2659732 + t * (0.0360768 + t * 0.0045813)))));
-		return -Math.log(x / 2) * i0 + (-0.57721566 + y * (0.4227842 + y * (0.23069756 + y * (0.0348859 + y * (0.00262698 + y * (0.0001075 + y * 0.0000074))))));
+		return (
+			-Math.log(x / 2) * i0 +
+			(-0.57721566 + y * (0.4227842 + y * (0.23069756 + y * (0.0348859 + y * (0.00262698 + y * (0.0001075 + y * 0.0000074))))))
+		);
 	}
 	return Math.exp(-x) * tailK0(x);
 }
@@ -14,7 +17,10 @@ export function besselK0(x: number): number {
 /** K0(x) e^x for x above 2: kept apart so that far behind a fast arc neither factor overflows. */
 function tailK0(x: number): number {
 	const z = 2 / x;
-	return (1 / Math.sqrt(x)) * (1.25331414 + z * (-0.07832358 + z * (0.02189568 + z * (-0.01062446 + z * (0.00587872 + z * (-0.0025154 + z * 0.00053208))))));
+	return (
+		(1 / Math.sqrt(x)) *
+		(1.25331414 + z * (-0.07832358 + z * (0.02189568 + z * (-0.01062446 + z * (0.00587872 + z * (-0.0025154 + z * 0.00053208))))))
+	);
 }
 
 export interface ThinPlate {
@@ -87,4 +93,5 @@ export function heatedWidth(p: ThinPlate, celsius: number): number {
 }
 
 /** Instantaneous line source: peak rise at `y`, K. `q / (t rho c y sqrt(2 pi e))`. */
-export const linePeakRise = (netHeat: number, thickness: number, rhoC: number, y: number) => netHeat / (thickness * rhoC * y * Math.sqrt(2 * Math.PI * Math.E));
+export const linePeakRise = (netHeat: number, thickness: number, rhoC: number, y: number) =>
+	netHeat / (thickness * rhoC * y * Math.sqrt(2 * Math.PI * Math.E));

@@ -32,7 +32,16 @@ describe('shop factors', () => {
 	});
 	it('many readings of a shop that shrinks by 1.3 bring the forecast there and narrow the band', () => {
 		const truth = [0, Math.log(0.9), Math.log(1.3), Math.log(0.7)];
-		const rows = Array.from({ length: 40 }, (_, i) => observe([[1, 0.2, 0], [0, 1, 0.1], [0.1, 0, 2]][i % 3] as [number, number, number], truth));
+		const rows = Array.from({ length: 40 }, (_, i) =>
+			observe(
+				[
+					[1, 0.2, 0],
+					[0, 1, 0.1],
+					[0.1, 0, 2]
+				][i % 3] as [number, number, number],
+				truth
+			)
+		);
 		const l = learn(priorFactors(), rows, 10);
 		const m = multipliers(l.posterior.mean);
 		expect(m.shrinkage).toBeGreaterThan(1.2);

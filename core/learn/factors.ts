@@ -40,7 +40,11 @@ export function factorBand(f: ShopFactors, name: FactorName) {
 }
 
 /** Multipliers on force, shrinkage and angle from the logarithms: heat goes into each. */
-export const multipliers = (log: ArrayLike<number>) => ({ force: Math.exp(log[0] + log[1]), shrinkage: Math.exp(log[0] + log[2]), angle: Math.exp(log[0] + log[3]) });
+export const multipliers = (log: ArrayLike<number>) => ({
+	force: Math.exp(log[0] + log[1]),
+	shrinkage: Math.exp(log[0] + log[2]),
+	angle: Math.exp(log[0] + log[3])
+});
 
 /** Lower Cholesky factor of a small symmetric matrix; zero rows stay zero. */
 export function cholesky(a: readonly number[], n: number): number[] {
@@ -112,13 +116,25 @@ export function learn(prior: ShopFactors, observations: readonly Observation[], 
 		for (let i = 0; i < n; i++) x[i] += f * step[i];
 		converged = f === 1 && largest < 1e-9;
 	}
-	const posterior: ShopFactors = { mean: [...x], covariance: invert([...hessian], n), readings: prior.readings + observations.length, pieces: prior.pieces + pieces };
+	const posterior: ShopFactors = {
+		mean: [...x],
+		covariance: invert([...hessian], n),
+		readings: prior.readings + observations.length,
+		pieces: prior.pieces + pieces
+	};
 	return {
 		prior,
 		posterior,
 		rows: observations.map((o, k) => {
 			const after = o.predict(posterior.mean);
-			return { label: o.label, measured: o.measured, before: o.predict(prior.mean), after, sigma: sigmas[k], outlier: Math.abs(o.measured - after) > 3 * sigmas[k] };
+			return {
+				label: o.label,
+				measured: o.measured,
+				before: o.predict(prior.mean),
+				after,
+				sigma: sigmas[k],
+				outlier: Math.abs(o.measured - after) > 3 * sigmas[k]
+			};
 		}),
 		iterations,
 		converged

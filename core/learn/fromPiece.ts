@@ -48,15 +48,30 @@ export function lessonFrom(plan: PlanDocument, prior: ShopFactors, readings: rea
 			return {
 				id: r.id,
 				unit: feature.kind === 'angle' ? '°' : 'mm',
-				observation: { label: `${feature.name}, ${r.moment}`, measured: r.value, sigma: r.uncertainty90 / Z90, predict: (log) => a.featureAt(feature, r.moment, scalesOf(log)) }
+				observation: {
+					label: `${feature.name}, ${r.moment}`,
+					measured: r.value,
+					sigma: r.uncertainty90 / Z90,
+					predict: (log) => a.featureAt(feature, r.moment, scalesOf(log))
+				}
 			};
 		});
-	const learned = observed.length ? learn(prior, observed.map((o) => o.observation), 1) : undefined;
+	const learned = observed.length
+		? learn(
+				prior,
+				observed.map((o) => o.observation),
+				1
+			)
+		: undefined;
 	const after = learned ? forecast(plan, { factors: learned.posterior, cache }).result : undefined;
 	const squares = new Map<string, { sum: number; count: number }>();
 	if (observed.length > 1)
 		observed.forEach((left, i) => {
-			const others = learn(prior, observed.filter((_, k) => k !== i).map((o) => o.observation), 1);
+			const others = learn(
+				prior,
+				observed.filter((_, k) => k !== i).map((o) => o.observation),
+				1
+			);
 			const s = squares.get(left.unit) ?? { sum: 0, count: 0 };
 			s.sum += (left.observation.measured - left.observation.predict(others.posterior.mean)) ** 2;
 			s.count++;

@@ -12,7 +12,10 @@ function random(n: number, seed: number, shift: number) {
 	const cliques: number[][] = [];
 	for (let i = 1; i < n; i++) cliques.push([i, Math.floor((next() + 0.5) * i)]);
 	for (let k = 0; k < n; k++) cliques.push([Math.floor((next() + 0.5) * n), Math.floor((next() + 0.5) * n)]);
-	const graph = graphOf(n, cliques.filter(([a, b]) => a !== b));
+	const graph = graphOf(
+		n,
+		cliques.filter(([a, b]) => a !== b)
+	);
 	const A = new BlockMatrix(graph);
 	for (let i = 0; i < n; i++)
 		for (let p = A.ptr[i]; p < A.ptr[i + 1]; p++)
@@ -44,13 +47,24 @@ describe('sparse factor', () => {
 	it('the Gram matrix is C^T K^-1 C', () => {
 		const { graph, A } = random(20, 7, 40);
 		const f = new SparseFactor(graph).factorise(A);
-		const columns = [{ at: [0, 7], v: [1, -2] }, { at: [33], v: [1] }, { at: [5, 60, 119], v: [0.5, 1, 3] }, { at: [100], v: [-1] }, { at: [2], v: [4] }];
+		const columns = [
+			{ at: [0, 7], v: [1, -2] },
+			{ at: [33], v: [1] },
+			{ at: [5, 60, 119], v: [0.5, 1, 3] },
+			{ at: [100], v: [-1] },
+			{ at: [2], v: [4] }
+		];
 		const G = f.gram(columns);
 		columns.forEach((c, i) => {
 			const b = new Float64Array(120);
 			c.at.forEach((k, q) => (b[k] += c.v[q]));
 			const x = f.solve(b);
-			columns.forEach((d, j) => expect(G[5 * j + i]).toBeCloseTo(d.at.reduce((s, k, q) => s + d.v[q] * x[k], 0), 10));
+			columns.forEach((d, j) =>
+				expect(G[5 * j + i]).toBeCloseTo(
+					d.at.reduce((s, k, q) => s + d.v[q] * x[k], 0),
+					10
+				)
+			);
 		});
 	});
 	it('counts negative pivots: the inertia of a block with one soft direction', () => {

@@ -17,7 +17,11 @@ export function graphOf(n: number, cliques: Iterable<ArrayLike<number>>): Graph 
 	const ptr = new Int32Array(n + 1);
 	for (let i = 0; i < n; i++) ptr[i + 1] = ptr[i] + sets[i].size;
 	const ind = new Int32Array(ptr[n]);
-	for (let i = 0; i < n; i++) ind.set([...sets[i]].sort((p, q) => p - q), ptr[i]);
+	for (let i = 0; i < n; i++)
+		ind.set(
+			[...sets[i]].sort((p, q) => p - q),
+			ptr[i]
+		);
 	return { n, ptr, ind };
 }
 

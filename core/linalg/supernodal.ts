@@ -20,7 +20,22 @@ export class SingularError extends Error {
 }
 
 /** C[m x n] (-)= A[m x k] B[n x k]^T in 3 x 3 tiles; m, n and k are multiples of 6. `lower` skips tiles above the diagonal. */
-function multiplyTransposed(A: Float64Array, ao: number, lda: number, B: Float64Array, bo: number, ldb: number, C: Float64Array, co: number, ldc: number, m: number, n: number, k: number, lower: boolean, subtract: boolean) {
+function multiplyTransposed(
+	A: Float64Array,
+	ao: number,
+	lda: number,
+	B: Float64Array,
+	bo: number,
+	ldb: number,
+	C: Float64Array,
+	co: number,
+	ldc: number,
+	m: number,
+	n: number,
+	k: number,
+	lower: boolean,
+	subtract: boolean
+) {
 	for (let i = 0; i < m; i += 3) {
 		const end = lower && i + 3 < n ? i + 3 : n;
 		for (let j = 0; j < end; j += 3) {
@@ -129,7 +144,7 @@ export class SparseFactor {
 			const rows = S.rowStart[s + 1] - S.rowStart[s];
 			const panel = S.panelStart[s];
 			for (let p = 0; p < rows; p++) position[S.rows[S.rowStart[s] + p]] = p;
-			for (let d = head[s]; d !== -1; ) {
+			for (let d = head[s]; d !== -1;) {
 				const following = next[d];
 				const list = S.rowStart[d];
 				const listLength = S.rowStart[d + 1] - list;
@@ -241,7 +256,8 @@ export class SparseFactor {
 				let d = L[a + c];
 				for (let t = 0; t < c; t++) d -= L[a + t] * L[a + t] * sign[first + j + t];
 				const index = first + j + c;
-				if (!(Math.abs(d) > PIVOT_FLOOR * diagonal[index])) throw new SingularError(BLOCK * this.symbolic.perm[Math.floor(index / BLOCK)] + (index % BLOCK));
+				if (!(Math.abs(d) > PIVOT_FLOOR * diagonal[index]))
+					throw new SingularError(BLOCK * this.symbolic.perm[Math.floor(index / BLOCK)] + (index % BLOCK));
 				if (d < 0) {
 					negative++;
 					sign[index] = -1;
@@ -291,7 +307,8 @@ export class SparseFactor {
 					}
 			this.forward4(X, touched);
 			this.backward4(X);
-			for (let k = 0; k < S.n; k++) for (let r = 0; r < BLOCK; r++) for (let c = 0; c < w; c++) out[(BLOCK * S.perm[k] + r) * count + c0 + c] = X[4 * (BLOCK * k + r) + c];
+			for (let k = 0; k < S.n; k++)
+				for (let r = 0; r < BLOCK; r++) for (let c = 0; c < w; c++) out[(BLOCK * S.perm[k] + r) * count + c0 + c] = X[4 * (BLOCK * k + r) + c];
 		}
 		return out;
 	}

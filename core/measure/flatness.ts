@@ -1,5 +1,4 @@
 /** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
-/// <reference path="./incremental-convex-hull.d.ts" />
 import incrementalConvexHull from 'incremental-convex-hull';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 

@@ -30,24 +30,55 @@ function bruteForce(points: Vec3[]): number {
 describe('flatness', () => {
 	it('minimum zone: the fast method against brute force over all triples and edge pairs', () =>
 		fc.assert(
-			fc.property(fc.array(fc.tuple(fc.double({ min: 0, max: 300, noNaN: true }), fc.double({ min: 0, max: 200, noNaN: true }), fc.double({ min: -2, max: 2, noNaN: true })), { minLength: 4, maxLength: 9 }), (raw) => {
-				const points = raw as Vec3[];
-				const spread = widthAlong(points, [1, 0, 0]) > 20 && widthAlong(points, [0, 1, 0]) > 20;
-				fc.pre(spread);
-				const slow = bruteForce(points);
-				fc.pre(Number.isFinite(slow)); // all on one line
-				expect(minimumZone(points)).toBeCloseTo(slow, 6);
-			}),
+			fc.property(
+				fc.array(
+					fc.tuple(
+						fc.double({ min: 0, max: 300, noNaN: true }),
+						fc.double({ min: 0, max: 200, noNaN: true }),
+						fc.double({ min: -2, max: 2, noNaN: true })
+					),
+					{ minLength: 4, maxLength: 9 }
+				),
+				(raw) => {
+					const points = raw as Vec3[];
+					const spread = widthAlong(points, [1, 0, 0]) > 20 && widthAlong(points, [0, 1, 0]) > 20;
+					fc.pre(spread);
+					const slow = bruteForce(points);
+					fc.pre(Number.isFinite(slow)); // all on one line
+					expect(minimumZone(points)).toBeCloseTo(slow, 6);
+				}
+			),
 			{ numRuns: 150 }
 		));
 	it('a tilted plane is flat; three points are; a pyramid of height h over a square is not flatter than its own zone', () => {
 		const tilted = [0, 1, 2, 3, 4].flatMap((i) => [0, 1, 2].map((j): Vec3 => [50 * i, 40 * j, 3 * i - 2 * j]));
 		expect(minimumZone(tilted)).toBeLessThan(1e-9);
-		expect(minimumZone([[0, 0, 0], [10, 0, 3], [0, 10, -1]])).toBeLessThan(1e-9);
-		expect(minimumZone([[0, 0, 0], [100, 0, 0], [100, 100, 0], [0, 100, 0], [50, 50, 2]])).toBeCloseTo(2, 9);
+		expect(
+			minimumZone([
+				[0, 0, 0],
+				[10, 0, 3],
+				[0, 10, -1]
+			])
+		).toBeLessThan(1e-9);
+		expect(
+			minimumZone([
+				[0, 0, 0],
+				[100, 0, 0],
+				[100, 100, 0],
+				[0, 100, 0],
+				[50, 50, 2]
+			])
+		).toBeCloseTo(2, 9);
 	});
 	it('turning the piece does not change it', () => {
-		const points: Vec3[] = [[0, 0, 0.1], [100, 5, 0.7], [90, 80, -0.4], [3, 77, 0.2], [44, 40, 1.1], [60, 20, 0.3]];
+		const points: Vec3[] = [
+			[0, 0, 0.1],
+			[100, 5, 0.7],
+			[90, 80, -0.4],
+			[3, 77, 0.2],
+			[44, 40, 1.1],
+			[60, 20, 0.3]
+		];
 		const axis = unit([1, 2, -0.5]);
 		expect(minimumZone(points.map((p) => rotate(p, axis, 0.7)))).toBeCloseTo(minimumZone(points), 9);
 	});
@@ -59,13 +90,21 @@ describe('flatness', () => {
 });
 
 describe('straightness and readings', () => {
-	it('a bow over its ends is its sagitta', () => expect(bowFromEnds([[0, 0, 0], [100, 0, 1.2], [200, 0, 0]])).toBeCloseTo(1.2, 12));
+	it('a bow over its ends is its sagitta', () =>
+		expect(
+			bowFromEnds([
+				[0, 0, 0],
+				[100, 0, 1.2],
+				[200, 0, 0]
+			])
+		).toBeCloseTo(1.2, 12));
 	it('diagonals, tape, angle: the arithmetic is in the words', () => {
 		expect(evaluateReadings('diagonals', [671.5, 670], {})).toMatchObject({ value: 1.5, unit: 'mm', arithmetic: '|671.50 - 670.00| = 1.50 mm' });
 		expect(evaluateReadings('tape', [298], { nominal: 300 }).value).toBe(-2);
 		expect(evaluateReadings('angle', [91.5], { nominal: 90 })).toMatchObject({ value: 1.5, unit: '°' });
 	});
-	it('a grid tilted on the bench is flat', () => expect(evaluateReadings('grid', [0, 1, 2, 3, 1, 2, 3, 4, 2, 3, 4, 5], { nx: 4, ny: 3, sizeMm: [300, 200] }).value).toBeLessThan(1e-9));
+	it('a grid tilted on the bench is flat', () =>
+		expect(evaluateReadings('grid', [0, 1, 2, 3, 1, 2, 3, 4, 2, 3, 4, 5], { nx: 4, ny: 3, sizeMm: [300, 200] }).value).toBeLessThan(1e-9));
 	it('a wrong count or a number that is none is refused by name', () => {
 		expect(() => evaluateReadings('diagonals', [1], {})).toThrow(/needs 2 readings, 1 given/);
 		expect(() => evaluateReadings('tape', [NaN], { nominal: 1 })).toThrow(/not a number/);

@@ -33,14 +33,27 @@ export const METHOD_WORDS: Record<Method, MethodWords> = {
 		name: 'Flatness grid (heights over a plate or a level)',
 		features: ['flatness'],
 		unit: 'mm',
-		labels: (c) => Array.from({ length: (c.nx ?? 0) * (c.ny ?? 0) }, (_, i) => `Row ${Math.floor(i / (c.nx ?? 1)) + 1}, place ${(i % (c.nx ?? 1)) + 1}`),
+		labels: (c) =>
+			Array.from({ length: (c.nx ?? 0) * (c.ny ?? 0) }, (_, i) => `Row ${Math.floor(i / (c.nx ?? 1)) + 1}, place ${(i % (c.nx ?? 1)) + 1}`),
 		reading90: 0.1
 	},
-	straightedge: { name: 'Straightedge and gap', features: ['straightness'], unit: 'mm', labels: (c) => Array.from({ length: c.between ?? 3 }, (_, i) => `Gap ${i + 1} of ${c.between ?? 3}`), reading90: 0.1 },
+	straightedge: {
+		name: 'Straightedge and gap',
+		features: ['straightness'],
+		unit: 'mm',
+		labels: (c) => Array.from({ length: c.between ?? 3 }, (_, i) => `Gap ${i + 1} of ${c.between ?? 3}`),
+		reading90: 0.1
+	},
 	diagonals: { name: 'Two diagonals', features: ['squareness'], unit: 'mm', labels: () => ['Diagonal 1', 'Diagonal 2'], reading90: 0.5 },
 	tape: { name: 'Tape length', features: ['length'], unit: 'mm', labels: () => ['Length'], reading90: 0.5 },
 	angle: { name: 'Angle between faces', features: ['angle'], unit: '°', labels: () => ['Angle'], reading90: 0.2 },
-	rock: { name: 'Rock test: feeler under the high corner', features: ['twist'], unit: 'mm', labels: () => ['Feeler under the corner that lifts'], reading90: 0.1 }
+	rock: {
+		name: 'Rock test: feeler under the high corner',
+		features: ['twist'],
+		unit: 'mm',
+		labels: () => ['Feeler under the corner that lifts'],
+		reading90: 0.1
+	}
 };
 
 export const methodFor = (kind: FeatureKind): Method => METHODS.find((m) => METHOD_WORDS[m].features.includes(kind))!;
@@ -76,7 +89,12 @@ export function evaluateReadings(method: Method, readings: readonly number[], co
 			const points = readings.map((z, i): Vec3 => [(w * (i % nx)) / (nx - 1), (h * Math.floor(i / nx)) / (ny - 1), z]);
 			const value = minimumZone(points);
 			const span = Math.max(...readings) - Math.min(...readings);
-			return { value, unit, uncertainty90: u * Math.SQRT2, arithmetic: `Heights span ${f2(span)} mm; after the best tilt is taken out, two parallel planes ${f2(value)} mm apart hold all ${readings.length} points` };
+			return {
+				value,
+				unit,
+				uncertainty90: u * Math.SQRT2,
+				arithmetic: `Heights span ${f2(span)} mm; after the best tilt is taken out, two parallel planes ${f2(value)} mm apart hold all ${readings.length} points`
+			};
 		}
 		case 'straightedge': {
 			const value = straightedgeBow(readings);
@@ -87,9 +105,19 @@ export function evaluateReadings(method: Method, readings: readonly number[], co
 			return { value, unit, uncertainty90: u * Math.SQRT2, arithmetic: `|${f2(readings[0])} - ${f2(readings[1])}| = ${f2(value)} mm` };
 		}
 		case 'tape':
-			return { value: readings[0] - nominal(), unit, uncertainty90: u, arithmetic: `${f2(readings[0])} - ${f2(nominal())} (drawing) = ${f2(readings[0] - nominal())} mm` };
+			return {
+				value: readings[0] - nominal(),
+				unit,
+				uncertainty90: u,
+				arithmetic: `${f2(readings[0])} - ${f2(nominal())} (drawing) = ${f2(readings[0] - nominal())} mm`
+			};
 		case 'angle':
-			return { value: readings[0] - nominal(), unit, uncertainty90: u, arithmetic: `${f2(readings[0])}° - ${f2(nominal())}° (drawing) = ${f2(readings[0] - nominal())}°` };
+			return {
+				value: readings[0] - nominal(),
+				unit,
+				uncertainty90: u,
+				arithmetic: `${f2(readings[0])}° - ${f2(nominal())}° (drawing) = ${f2(readings[0] - nominal())}°`
+			};
 		case 'rock': {
 			const value = Math.abs(readings[0]);
 			return { value, unit, uncertainty90: u, arithmetic: `Feeler ${f2(value)} mm under the fourth corner, the other three touching` };

@@ -107,16 +107,31 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 		for (const joint of plan.joints)
 			for (const side of [joint.a, joint.b]) if (side.part === part.id) hardLines.push(linePoints(side.path, stations.get(joint.id)!));
 		const own = plan.holdDowns.filter((h) => 'part' in h && h.part === part.id);
-		const backs = own.flatMap((h) => (h.kind === 'strongback' ? [{ id: h.id, points: linePoints(h.path, evenShares(pathLength(h.path), h.pitchMm)) }] : []));
+		const backs = own.flatMap((h) =>
+			h.kind === 'strongback' ? [{ id: h.id, points: linePoints(h.path, evenShares(pathLength(h.path), h.pitchMm)) }] : []
+		);
 		hardLines.push(...backs.map((b) => b.points));
 		const supports = own.flatMap((h) => (h.kind === 'support' ? [h] : []));
-		const flat = flatMesh(part.outline, part.holes, part.bends.map((b) => [b.from, b.to]), hardLines, supports.map((s) => s.at), sizeMm);
+		const flat = flatMesh(
+			part.outline,
+			part.holes,
+			part.bends.map((b) => [b.from, b.to]),
+			hardLines,
+			supports.map((s) => s.at),
+			sizeMm
+		);
 		const n = flat.xy.length / 2;
 		if (n === 0) throw new RangeError(`Part “${part.name}” came out with no triangles: check its outline`);
 		if (nodeCount + n > NODE_LIMIT)
-			throw new RangeError(`This piece needs more than ${NODE_LIMIT} mesh nodes at a mesh size of ${sizeMm.toFixed(1)} mm: set a mesh size of about ${(sizeMm * 1.5).toFixed(0)} mm or more`);
+			throw new RangeError(
+				`This piece needs more than ${NODE_LIMIT} mesh nodes at a mesh size of ${sizeMm.toFixed(1)} mm: set a mesh size of about ${(sizeMm * 1.5).toFixed(0)} mm or more`
+			);
 		const formed = form(flat, part.bends, part.roll, part.frame, basePoint(part));
-		for (const b of backs) lines.set(b.id, Int32Array.from(b.points, (p) => flat.nodeAt(p) + nodeCount));
+		for (const b of backs)
+			lines.set(
+				b.id,
+				Int32Array.from(b.points, (p) => flat.nodeAt(p) + nodeCount)
+			);
 		for (const s of supports) spots.set(s.id, flat.nodeAt(s.at) + nodeCount);
 		parts.push({ part, node0: nodeCount, tri0: tris.length / 3, flat, panelCount: formed.panelCount });
 		for (const k of flat.tri) tris.push(k + nodeCount);

@@ -1,5 +1,4 @@
 /** Triangulates one part's layout so that its outline, bends and given lines are edges of the mesh. */
-/// <reference path="./cdt2d.d.ts" />
 import cdt2d from 'cdt2d';
 import { isInside, ringArea, segmentDistance } from '../geometry/polyline';
 import { distance2, type Vec2 } from '../geometry/vec';
@@ -70,7 +69,14 @@ function crossing(s: Segment, t: Segment): Vec2 | undefined {
  * @param outline closed ring; @param holes closed rings; @param bends lines from edge to edge; @param lines polylines
  * whose points must be nodes; @param spots single points that must be nodes; @param size target triangle side, mm
  */
-export function flatMesh(outline: readonly Vec2[], holes: readonly Vec2[][], bends: readonly [Vec2, Vec2][], lines: readonly Vec2[][], spots: readonly Vec2[], size: number): FlatMesh {
+export function flatMesh(
+	outline: readonly Vec2[],
+	holes: readonly Vec2[][],
+	bends: readonly [Vec2, Vec2][],
+	lines: readonly Vec2[][],
+	spots: readonly Vec2[],
+	size: number
+): FlatMesh {
 	const set = new PointSet();
 	const segments: Segment[] = [];
 	const segment = (a: Vec2, b: Vec2, bend = -1) => {

@@ -52,7 +52,10 @@ export function form(mesh: FlatMesh, bends: readonly Bend[], roll: Roll | undefi
 		for (let k = 0; k < n; k++) {
 			const [h, s] = roll.hoop === 'x' ? [mesh.xy[2 * k], mesh.xy[2 * k + 1]] : [mesh.xy[2 * k + 1], mesh.xy[2 * k]];
 			const theta = (h - (roll.hoop === 'x' ? base[0] : base[1])) / roll.radiusMm;
-			const p = add(add(placing.o, scale(straight, s)), add(scale(hoopAxis, roll.radiusMm * Math.sin(theta)), scale(normal, roll.radiusMm * (Math.cos(theta) - 1))));
+			const p = add(
+				add(placing.o, scale(straight, s)),
+				add(scale(hoopAxis, roll.radiusMm * Math.sin(theta)), scale(normal, roll.radiusMm * (Math.cos(theta) - 1)))
+			);
 			xyz.set(p, 3 * k);
 		}
 		return { xyz, panel: new Int32Array(m), panelCount: 1 };

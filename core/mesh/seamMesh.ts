@@ -74,7 +74,14 @@ function onRim(mesh: AssemblyMesh, nodes: Int32Array): boolean {
 
 const safeUnit = (v: Vec3, otherwise: Vec3): Vec3 => (norm(v) > 1e-9 ? unit(v) : otherwise);
 
-export function seamMesh(joint: Joint, shares: readonly number[], nodesA: Int32Array, nodesB: Int32Array, closed: boolean, mesh: AssemblyMesh): SeamMesh {
+export function seamMesh(
+	joint: Joint,
+	shares: readonly number[],
+	nodesA: Int32Array,
+	nodesB: Int32Array,
+	closed: boolean,
+	mesh: AssemblyMesh
+): SeamMesh {
 	const lengthMm = pathLength(joint.a.path);
 	const n = closed ? shares.length - 1 : shares.length;
 	const a = nodesA.slice(0, n);

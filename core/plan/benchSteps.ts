@@ -9,7 +9,18 @@ export type BenchStep =
 	| { id: string; kind: 'hold'; title: string; on: boolean; holdDown: string }
 	| { id: string; kind: 'tack'; title: string; joint: string; stage: number; stations: number[]; lengthMm: number; fusionOnly: boolean }
 	| { id: string; kind: 'wait'; title: string; seconds: number; before: string }
-	| { id: string; kind: 'run'; title: string; run: string; joint: string; fromMm: number; toMm: number; number: number; settings: string; startC: number }
+	| {
+			id: string;
+			kind: 'run';
+			title: string;
+			run: string;
+			joint: string;
+			fromMm: number;
+			toMm: number;
+			number: number;
+			settings: string;
+			startC: number;
+	  }
 	| { id: string; kind: 'measure'; title: string; moment: Moment; features: string[] };
 
 /** Waits shorter than this are walked through anyway, s. */
@@ -19,19 +30,35 @@ const SHORTEST_WAIT_S = 20;
 export function benchSteps(plan: PlanDocument, schedule: Schedule): BenchStep[] {
 	const steps: BenchStep[] = plan.fitUp.checks.map((c) => ({ id: `check:${c.id}`, kind: 'check', title: c.text }));
 	const change = (moment: number) => {
-		for (const h of plan.holdDowns) if (momentOf(h.life.off, plan) === moment) steps.push({ id: `off:${h.id}`, kind: 'hold', on: false, holdDown: h.id, title: `Take off: ${h.name}` });
-		for (const h of plan.holdDowns) if (momentOf(h.life.on, plan) === moment) steps.push({ id: `on:${h.id}`, kind: 'hold', on: true, holdDown: h.id, title: `Put on: ${h.name}` });
+		for (const h of plan.holdDowns)
+			if (momentOf(h.life.off, plan) === moment)
+				steps.push({ id: `off:${h.id}`, kind: 'hold', on: false, holdDown: h.id, title: `Take off: ${h.name}` });
+		for (const h of plan.holdDowns)
+			if (momentOf(h.life.on, plan) === moment) steps.push({ id: `on:${h.id}`, kind: 'hold', on: true, holdDown: h.id, title: `Put on: ${h.name}` });
 	};
 	const name = (joint: string) => plan.joints.find((j) => j.id === joint)!.name;
 	const measure = (moment: Moment) => {
-		if (plan.features.length) steps.push({ id: `measure:${moment}`, kind: 'measure', moment, title: `Measure ${MOMENT_WORDS[moment]}`, features: plan.features.map((f) => f.id) });
+		if (plan.features.length)
+			steps.push({
+				id: `measure:${moment}`,
+				kind: 'measure',
+				moment,
+				title: `Measure ${MOMENT_WORDS[moment]}`,
+				features: plan.features.map((f) => f.id)
+			});
 	};
 	change(0);
 	// tacks that follow one another on the same seam in the same stage are one step
-	for (let i = 0; i < plan.tacks.length; ) {
+	for (let i = 0; i < plan.tacks.length;) {
 		const first = plan.tacks[i];
 		const group = [first];
-		while (++i < plan.tacks.length && plan.tacks[i].joint === first.joint && plan.tacks[i].stage === first.stage && plan.tacks[i].fusionOnly === first.fusionOnly) group.push(plan.tacks[i]);
+		while (
+			++i < plan.tacks.length &&
+			plan.tacks[i].joint === first.joint &&
+			plan.tacks[i].stage === first.stage &&
+			plan.tacks[i].fusionOnly === first.fusionOnly
+		)
+			group.push(plan.tacks[i]);
 		steps.push({
 			id: `tack:${first.id}`,
 			kind: 'tack',
@@ -47,11 +74,36 @@ export function benchSteps(plan: PlanDocument, schedule: Schedule): BenchStep[] 
 	change(1);
 	plan.runs.forEach((r, i) => {
 		const timing = schedule.runs[i];
-		if (timing.waitS >= SHORTEST_WAIT_S) steps.push({ id: `wait:${r.id}`, kind: 'wait', title: `Wait until the metal is at ${plan.interpassLimitC} °C or below`, seconds: timing.waitS, before: r.id });
-		steps.push({ id: `run:${r.id}`, kind: 'run', title: `Run ${i + 1} on ${name(r.joint)}`, run: r.id, joint: r.joint, fromMm: r.fromMm, toMm: r.toMm, number: i + 1, settings: r.settings ?? plan.joints.find((j) => j.id === r.joint)!.settings, startC: timing.startC });
+		if (timing.waitS >= SHORTEST_WAIT_S)
+			steps.push({
+				id: `wait:${r.id}`,
+				kind: 'wait',
+				title: `Wait until the metal is at ${plan.interpassLimitC} °C or below`,
+				seconds: timing.waitS,
+				before: r.id
+			});
+		steps.push({
+			id: `run:${r.id}`,
+			kind: 'run',
+			title: `Run ${i + 1} on ${name(r.joint)}`,
+			run: r.id,
+			joint: r.joint,
+			fromMm: r.fromMm,
+			toMm: r.toMm,
+			number: i + 1,
+			settings: r.settings ?? plan.joints.find((j) => j.id === r.joint)!.settings,
+			startC: timing.startC
+		});
 		change(i + 2);
 	});
-	if (plan.runs.length && schedule.coolToMeasureS > 0) steps.push({ id: 'wait:cold', kind: 'wait', title: 'Let it cool before measuring: what is read hot is not what you get cold', seconds: schedule.coolToMeasureS, before: 'measure:cold' });
+	if (plan.runs.length && schedule.coolToMeasureS > 0)
+		steps.push({
+			id: 'wait:cold',
+			kind: 'wait',
+			title: 'Let it cool before measuring: what is read hot is not what you get cold',
+			seconds: schedule.coolToMeasureS,
+			before: 'measure:cold'
+		});
 	measure('cold');
 	change(plan.runs.length + 2);
 	measure('unclamped');

@@ -42,31 +42,41 @@ function checkIds(plan: PlanDocument, found: Findings) {
 	}
 }
 
-const onOrIn = (p: Vec2, outline: readonly Vec2[]) => isInside(p, outline) || outline.some((q, i) => segmentDistance(p, q, outline[(i + 1) % outline.length]) <= EDGE_SLACK_MM);
+const onOrIn = (p: Vec2, outline: readonly Vec2[]) =>
+	isInside(p, outline) || outline.some((q, i) => segmentDistance(p, q, outline[(i + 1) % outline.length]) <= EDGE_SLACK_MM);
 
 function checkParts(plan: PlanDocument, found: Findings) {
 	plan.parts.forEach((part, i) => {
 		const at = `parts[${i}]`;
-		if (![...GRADES, ...plan.materials].some((m) => m.id === part.material)) found.add(`${at}.material`, part.material, `must be one of ${GRADES.map((g) => g.id).join(', ')} or a material of this plan`);
+		if (![...GRADES, ...plan.materials].some((m) => m.id === part.material))
+			found.add(`${at}.material`, part.material, `must be one of ${GRADES.map((g) => g.id).join(', ')} or a material of this plan`);
 		const xs = part.outline.map((p) => p[0]);
 		const ys = part.outline.map((p) => p[1]);
 		const w = Math.max(...xs) - Math.min(...xs);
 		const h = Math.max(...ys) - Math.min(...ys);
 		if (!(Math.abs(ringArea(part.outline)) > 1)) found.add(`${at}.outline`, `${w} x ${h} mm`, 'must enclose an area: sizes are positive');
 		else if (selfCrosses(part.outline)) found.add(`${at}.outline`, 'an outline that crosses itself', 'must not cross itself');
-		if (part.thicknessMm > Math.min(w, h) / 2) found.add(`${at}.thicknessMm`, part.thicknessMm, `must be at most half the smallest side (${(Math.min(w, h) / 2).toFixed(2)} mm): this is a sheet tool`);
+		if (part.thicknessMm > Math.min(w, h) / 2)
+			found.add(
+				`${at}.thicknessMm`,
+				part.thicknessMm,
+				`must be at most half the smallest side (${(Math.min(w, h) / 2).toFixed(2)} mm): this is a sheet tool`
+			);
 		part.holes.forEach((hole, k) => {
 			if (!hole.every((p) => onOrIn(p, part.outline))) found.add(`${at}.holes[${k}]`, 'a hole beyond the outline', 'must lie inside the outline');
-			else if (selfCrosses(hole) || !(Math.abs(ringArea(hole)) > 0.1)) found.add(`${at}.holes[${k}]`, 'a hole that crosses itself or has no area', 'must be a simple ring');
+			else if (selfCrosses(hole) || !(Math.abs(ringArea(hole)) > 0.1))
+				found.add(`${at}.holes[${k}]`, 'a hole that crosses itself or has no area', 'must be a simple ring');
 		});
 		part.bends.forEach((b, k) => {
 			if (pathLength([b.from, b.to]) < 1) found.add(`${at}.bends[${k}]`, 'a bend of no length', 'must be a line at least 1 mm long');
-			else if (!onOrIn(b.from, part.outline) || !onOrIn(b.to, part.outline)) found.add(`${at}.bends[${k}]`, [b.from, b.to], 'must run from edge to edge of the outline');
+			else if (!onOrIn(b.from, part.outline) || !onOrIn(b.to, part.outline))
+				found.add(`${at}.bends[${k}]`, [b.from, b.to], 'must run from edge to edge of the outline');
 		});
 		if (part.roll && part.bends.length) found.add(`${at}.roll`, 'a rolled part with bends', 'must be either rolled or bent');
 		const { x, y } = part.frame;
 		const cross = Math.hypot(x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]);
-		if (!(cross > 1e-6 * Math.hypot(...x) * Math.hypot(...y)) || Math.hypot(...x) < 1e-9 || Math.hypot(...y) < 1e-9) found.add(`${at}.frame`, [x, y], 'x and y must be two different directions');
+		if (!(cross > 1e-6 * Math.hypot(...x) * Math.hypot(...y)) || Math.hypot(...x) < 1e-9 || Math.hypot(...y) < 1e-9)
+			found.add(`${at}.frame`, [x, y], 'x and y must be two different directions');
 	});
 }
 
@@ -84,13 +94,22 @@ function checkJoints(plan: PlanDocument, found: Findings) {
 			}
 			const length = pathLength(side.path);
 			if (!(length >= 2)) found.add(`${at}.${key}.path`, `${length.toFixed(2)} mm`, 'a seam must be at least 2 mm long');
-			else if (side.path.some((p, k) => k > 0 && pathLength([side.path[k - 1], p]) < 1e-3)) found.add(`${at}.${key}.path`, 'a point given twice', 'each point must differ from the one before');
+			else if (side.path.some((p, k) => k > 0 && pathLength([side.path[k - 1], p]) < 1e-3))
+				found.add(`${at}.${key}.path`, 'a point given twice', 'each point must differ from the one before');
 			else lengths.push(length);
-			const outside = side.path.find((p) => !onOrIn(p, part.outline) || part.holes.some((h) => isInside(p, h) && !h.some((q, k) => segmentDistance(p, q, h[(k + 1) % h.length]) <= EDGE_SLACK_MM)));
+			const outside = side.path.find(
+				(p) =>
+					!onOrIn(p, part.outline) ||
+					part.holes.some((h) => isInside(p, h) && !h.some((q, k) => segmentDistance(p, q, h[(k + 1) % h.length]) <= EDGE_SLACK_MM))
+			);
 			if (outside) found.add(`${at}.${key}.path`, outside, `must lie on part “${part.name}”`);
 		}
 		if (lengths.length === 2 && Math.abs(lengths[0] - lengths[1]) > LENGTH_MATCH * Math.max(...lengths))
-			found.add(`${at}.b.path`, `${lengths[1].toFixed(1)} mm against ${lengths[0].toFixed(1)} mm`, 'both sides of a seam must be the same length within 2 %');
+			found.add(
+				`${at}.b.path`,
+				`${lengths[1].toFixed(1)} mm against ${lengths[0].toFixed(1)} mm`,
+				'both sides of a seam must be the same length within 2 %'
+			);
 	});
 }
 
@@ -110,7 +129,8 @@ function checkHoldDowns(plan: PlanDocument, found: Findings) {
 				return;
 			}
 			const length = pathLength(joint.a.path);
-			if (h.kind === 'clamp' && h.stationMm > length) found.add(`${at}.stationMm`, h.stationMm, `must be on seam “${joint.name}”, 0 to ${length.toFixed(1)} mm`);
+			if (h.kind === 'clamp' && h.stationMm > length)
+				found.add(`${at}.stationMm`, h.stationMm, `must be on seam “${joint.name}”, 0 to ${length.toFixed(1)} mm`);
 			if (h.kind === 'bar') {
 				if (!(h.toMm > h.fromMm)) found.add(`${at}.toMm`, h.toMm, `must be beyond ${h.fromMm} mm`);
 				if (h.toMm > length + EDGE_SLACK_MM) found.add(`${at}.toMm`, h.toMm, `must be on seam “${joint.name}”, at most ${length.toFixed(1)} mm`);
@@ -119,8 +139,10 @@ function checkHoldDowns(plan: PlanDocument, found: Findings) {
 			const part = plan.parts.find((p) => p.id === h.part);
 			if (!part) found.add(`${at}.part`, h.part, 'must be the id of a part');
 			else if (h.kind === 'support' && !onOrIn(h.at, part.outline)) found.add(`${at}.at`, h.at, `must lie on part “${part.name}”`);
-			else if (h.kind === 'strongback' && !h.path.every((p) => onOrIn(p, part.outline))) found.add(`${at}.path`, 'a line beyond the part', `must lie on part “${part.name}”`);
-			else if (h.kind === 'strongback' && pathLength(h.path) < 2 * 5) found.add(`${at}.path`, `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
+			else if (h.kind === 'strongback' && !h.path.every((p) => onOrIn(p, part.outline)))
+				found.add(`${at}.path`, 'a line beyond the part', `must lie on part “${part.name}”`);
+			else if (h.kind === 'strongback' && pathLength(h.path) < 2 * 5)
+				found.add(`${at}.path`, `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
 		}
 	});
 }
@@ -131,7 +153,8 @@ function checkTacksAndRuns(plan: PlanDocument, found: Findings) {
 	plan.tacks.forEach((t, i) => {
 		const length = lengthOf.get(t.joint);
 		if (length === undefined) found.add(`tacks[${i}].joint`, t.joint, 'must be the id of a joint');
-		else if (t.stationMm > length + EDGE_SLACK_MM) found.add(`tacks[${i}].stationMm`, t.stationMm, `must be on seam “${nameOf(t.joint)}”, 0 to ${length.toFixed(1)} mm`);
+		else if (t.stationMm > length + EDGE_SLACK_MM)
+			found.add(`tacks[${i}].stationMm`, t.stationMm, `must be on seam “${nameOf(t.joint)}”, 0 to ${length.toFixed(1)} mm`);
 	});
 	const laid = new Map<string, { from: number; to: number; index: number }[]>();
 	plan.runs.forEach((r, i) => {
@@ -140,15 +163,22 @@ function checkTacksAndRuns(plan: PlanDocument, found: Findings) {
 			found.add(`runs[${i}].joint`, r.joint, 'must be the id of a joint');
 			return;
 		}
-		if (r.settings !== undefined && !plan.settings.some((s) => s.id === r.settings)) found.add(`runs[${i}].settings`, r.settings, 'must be the id of one of the settings');
+		if (r.settings !== undefined && !plan.settings.some((s) => s.id === r.settings))
+			found.add(`runs[${i}].settings`, r.settings, 'must be the id of one of the settings');
 		const from = Math.min(r.fromMm, r.toMm);
 		const to = Math.max(r.fromMm, r.toMm);
-		if (to > length + EDGE_SLACK_MM) found.add(`runs[${i}].${r.toMm >= r.fromMm ? 'toMm' : 'fromMm'}`, to, `seam “${nameOf(r.joint)}” ends at ${length.toFixed(1)} mm`);
+		if (to > length + EDGE_SLACK_MM)
+			found.add(`runs[${i}].${r.toMm >= r.fromMm ? 'toMm' : 'fromMm'}`, to, `seam “${nameOf(r.joint)}” ends at ${length.toFixed(1)} mm`);
 		if (to - from < 1) found.add(`runs[${i}].toMm`, r.toMm, 'a run must be at least 1 mm long');
 		const key = `${r.joint}/${r.pass}`;
 		const others = laid.get(key) ?? [];
 		const clash = others.find((o) => Math.min(o.to, to) - Math.max(o.from, from) > 0.5);
-		if (clash) found.add(`runs[${i}]`, `${r.fromMm} to ${r.toMm} mm`, `overlaps run ${clash.index + 1} on seam “${nameOf(r.joint)}”: give it another pass or other stations`);
+		if (clash)
+			found.add(
+				`runs[${i}]`,
+				`${r.fromMm} to ${r.toMm} mm`,
+				`overlaps run ${clash.index + 1} on seam “${nameOf(r.joint)}”: give it another pass or other stations`
+			);
 		others.push({ from, to, index: i });
 		laid.set(key, others);
 	});
@@ -170,8 +200,10 @@ function checkFeatures(plan: PlanDocument, found: Findings) {
 		});
 	plan.features.forEach((f, i) => {
 		const at = `features[${i}]`;
-		if (f.tolerance.lower === undefined && f.tolerance.upper <= 0) found.add(`${at}.tolerance.upper`, f.tolerance.upper, 'must be above 0: nothing can be made without a tolerance');
-		if (f.tolerance.lower !== undefined && !(f.tolerance.upper > f.tolerance.lower)) found.add(`${at}.tolerance.upper`, f.tolerance.upper, `must be above the lower limit (${f.tolerance.lower})`);
+		if (f.tolerance.lower === undefined && f.tolerance.upper <= 0)
+			found.add(`${at}.tolerance.upper`, f.tolerance.upper, 'must be above 0: nothing can be made without a tolerance');
+		if (f.tolerance.lower !== undefined && !(f.tolerance.upper > f.tolerance.lower))
+			found.add(`${at}.tolerance.upper`, f.tolerance.upper, `must be above the lower limit (${f.tolerance.lower})`);
 		if ('points' in f) named(f.points, `${at}.points`);
 		if (f.kind === 'angle') {
 			named(f.faceA, `${at}.faceA`);
@@ -188,5 +220,6 @@ function checkFeatures(plan: PlanDocument, found: Findings) {
 		}
 	});
 	if (plan.datum) named([plan.datum.origin, plan.datum.axis, plan.datum.plane], 'datum');
-	if (plan.fitUp.trueJoint !== undefined && !plan.joints.some((j) => j.id === plan.fitUp.trueJoint)) found.add('fitUp.trueJoint', plan.fitUp.trueJoint, 'must be the id of a joint');
+	if (plan.fitUp.trueJoint !== undefined && !plan.joints.some((j) => j.id === plan.fitUp.trueJoint))
+		found.add('fitUp.trueJoint', plan.fitUp.trueJoint, 'must be the id of a joint');
 }

@@ -13,7 +13,7 @@ export function shown(value: unknown): string {
 	if (value === undefined) return 'nothing';
 	let text: string;
 	try {
-		text = typeof value === 'string' ? value : JSON.stringify(value) ?? String(value);
+		text = typeof value === 'string' ? value : (JSON.stringify(value) ?? String(value));
 	} catch {
 		text = String(value);
 	}

@@ -57,7 +57,8 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 		corner
 	);
 	const runs: Run[] = [];
-	const run = (s: SeamInSpace, from: number, to: number, index: number) => runs.push({ id: `r-${s.joint.id}-${index + 1}`, joint: s.joint.id, fromMm: from, toMm: to, pass: 1 });
+	const run = (s: SeamInSpace, from: number, to: number, index: number) =>
+		runs.push({ id: `r-${s.joint.id}-${index + 1}`, joint: s.joint.id, fromMm: from, toMm: to, pass: 1 });
 	/** runs of a seam from the end nearer the true corner */
 	const pieces = (s: SeamInSpace) => {
 		const list = splitSeam(s.lengthMm, rule.runLengthMm);

@@ -21,7 +21,13 @@ describe('families', () => {
 	it('whatever sizes they accept, they make a plan that is in order, covers every seam with runs and closes in space', () =>
 		fc.assert(
 			fc.property(
-				fc.record({ lengthMm: fc.integer({ min: 60, max: 1500 }), widthMm: fc.integer({ min: 60, max: 900 }), depthMm: fc.integer({ min: 20, max: 500 }), rimFlangeMm: fc.constantFrom(0, 15, 30), body: fc.constantFrom('u-body', 'cross-blank', 'five-plates') }),
+				fc.record({
+					lengthMm: fc.integer({ min: 60, max: 1500 }),
+					widthMm: fc.integer({ min: 60, max: 900 }),
+					depthMm: fc.integer({ min: 20, max: 500 }),
+					rimFlangeMm: fc.constantFrom(0, 15, 30),
+					body: fc.constantFrom('u-body', 'cross-blank', 'five-plates')
+				}),
 				(p) => {
 					const plan = trough(p);
 					expect(readPlan(JSON.parse(JSON.stringify(plan))).faults).toEqual([]);
@@ -74,9 +80,15 @@ describe('tack patterns', () => {
 		const tacks = tackPattern(plan, DEFAULT_TACKS);
 		expect(tacks.findLastIndex((t) => t.stage === 1)).toBeLessThan(tacks.findIndex((t) => t.stage === 2));
 		for (const j of plan.joints) {
-			const at = tacks.filter((t) => t.joint === j.id).map((t) => t.stationMm).sort((a, b) => a - b);
+			const at = tacks
+				.filter((t) => t.joint === j.id)
+				.map((t) => t.stationMm)
+				.sort((a, b) => a - b);
 			for (let i = 1; i < at.length; i++) expect(at[i] - at[i - 1]).toBeLessThanOrEqual(DEFAULT_TACKS.closeMm + 1);
-			const first = tacks.filter((t) => t.joint === j.id && t.stage === 1).map((t) => t.stationMm).sort((a, b) => a - b);
+			const first = tacks
+				.filter((t) => t.joint === j.id && t.stage === 1)
+				.map((t) => t.stationMm)
+				.sort((a, b) => a - b);
 			for (let i = 1; i < first.length; i++) expect(first[i] - first[i - 1]).toBeLessThanOrEqual(DEFAULT_TACKS.locateMm + 1);
 		}
 	});

@@ -313,15 +313,17 @@ export class OwnMaterial {
 }
 
 /** class-transformer picks the subclass by `kind`; `each` entry is then checked with its own fields. */
-const byKind = (base: new () => object, kinds: Record<string, new () => object>): PropertyDecorator => (target, key) => {
-	IsArray({ message: 'must be a list' })(target, key);
-	ArrayMaxSize(400, { message: 'must hold at most 400' })(target, key);
-	ValidateNested({ each: true, message: 'must be a list of objects' })(target, key);
-	Type(() => base, {
-		keepDiscriminatorProperty: true,
-		discriminator: { property: 'kind', subTypes: Object.entries(kinds).map(([name, value]) => ({ name, value })) }
-	})(target, key);
-};
+const byKind =
+	(base: new () => object, kinds: Record<string, new () => object>): PropertyDecorator =>
+	(target, key) => {
+		IsArray({ message: 'must be a list' })(target, key);
+		ArrayMaxSize(400, { message: 'must hold at most 400' })(target, key);
+		ValidateNested({ each: true, message: 'must be a list of objects' })(target, key);
+		Type(() => base, {
+			keepDiscriminatorProperty: true,
+			discriminator: { property: 'kind', subTypes: Object.entries(kinds).map(([name, value]) => ({ name, value })) }
+		})(target, key);
+	};
 
 export type AnyHoldDown = Bar | Clamp | Support | Strongback;
 export type AnyFeature = Flatness | Straightness | Length | Squareness | Angle | Twist;

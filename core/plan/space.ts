@@ -11,7 +11,14 @@ export function spaceOf(part: Part): (at: Vec2) => Vec3 {
 	const b = layoutBox(part.outline);
 	// a rolled part needs chords short against its radius, a folded one only its panels
 	const size = part.roll ? part.roll.radiusMm / 8 : Math.max(b.x1 - b.x0, b.y1 - b.y0);
-	const mesh = flatMesh(part.outline, part.holes, part.bends.map((x) => [x.from, x.to]), [], [], size);
+	const mesh = flatMesh(
+		part.outline,
+		part.holes,
+		part.bends.map((x) => [x.from, x.to]),
+		[],
+		[],
+		size
+	);
 	const { xyz } = form(mesh, part.bends, part.roll, part.frame, basePoint(part));
 	return (at) => {
 		let best: Vec3 = [0, 0, 0];
@@ -62,7 +69,10 @@ export function oppositeInTurn(seams: readonly SeamInSpace[], first: Vec3): Seam
 	const out: SeamInSpace[] = [];
 	while (left.length) {
 		const last = out[out.length - 1];
-		const pick = last && out.length % 2 === 1 ? left.reduce((best, s) => (distance(s.middle, last.middle) > distance(best.middle, last.middle) + 1e-6 ? s : best), left[0]) : left[0];
+		const pick =
+			last && out.length % 2 === 1
+				? left.reduce((best, s) => (distance(s.middle, last.middle) > distance(best.middle, last.middle) + 1e-6 ? s : best), left[0])
+				: left[0];
 		out.push(pick);
 		left.splice(left.indexOf(pick), 1);
 	}

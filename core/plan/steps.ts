@@ -9,7 +9,12 @@ export interface Moments {
 	never: number;
 }
 
-export const momentsOf = (plan: Pick<PlanDocument, 'runs'>): Moments => ({ start: 0, afterTacks: 1, cold: plan.runs.length + 2, never: plan.runs.length + 3 });
+export const momentsOf = (plan: Pick<PlanDocument, 'runs'>): Moments => ({
+	start: 0,
+	afterTacks: 1,
+	cold: plan.runs.length + 2,
+	never: plan.runs.length + 3
+});
 
 /** @returns the moment's number, or undefined where the word or its run is unknown */
 export function momentOf(word: string, plan: Pick<PlanDocument, 'runs'>): number | undefined {

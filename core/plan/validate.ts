@@ -25,7 +25,8 @@ function unsafe(value: unknown, path: string, depth: number): Fault | undefined 
 	if (depth > MAX_DEPTH) return { field: path, value: 'deeper nesting', allowed: `at most ${MAX_DEPTH} levels` };
 	for (const key of Object.keys(value)) {
 		const here = path === '' ? key : `${path}.${key}`;
-		if (key === '__proto__' || key === 'constructor' || key === 'prototype') return { field: here, value: key, allowed: 'this field is not known here' };
+		if (key === '__proto__' || key === 'constructor' || key === 'prototype')
+			return { field: here, value: key, allowed: 'this field is not known here' };
 		const found = unsafe((value as Record<string, unknown>)[key], here, depth + 1);
 		if (found) return found;
 	}
@@ -33,8 +34,13 @@ function unsafe(value: unknown, path: string, depth: number): Fault | undefined 
 }
 
 /** @param at path put before each field's name. */
-export function readAs<T extends object>(type: new () => T, raw: unknown, at = ''): { value: T; faults: [] } | { value?: undefined; faults: Fault[] } {
-	if (typeof raw !== 'object' || raw === null || Array.isArray(raw)) return { faults: [{ field: at || 'document', value: shown(raw), allowed: 'must be an object' }] };
+export function readAs<T extends object>(
+	type: new () => T,
+	raw: unknown,
+	at = ''
+): { value: T; faults: [] } | { value?: undefined; faults: Fault[] } {
+	if (typeof raw !== 'object' || raw === null || Array.isArray(raw))
+		return { faults: [{ field: at || 'document', value: shown(raw), allowed: 'must be an object' }] };
 	const danger = unsafe(raw, at, 0);
 	if (danger) return { faults: [danger] };
 	const value = plainToInstance(type, raw, { enableImplicitConversion: false });

@@ -39,7 +39,11 @@ export const Num = (min: number, max: number): Decorator =>
 	);
 /** A whole number in a closed range. */
 export const Int = (min: number, max: number): Decorator =>
-	all(IsInt({ message: `must be a whole number from ${min} to ${max}` }), Min(min, { message: `must be at least ${min}` }), Max(max, { message: `must be at most ${max}` }));
+	all(
+		IsInt({ message: `must be a whole number from ${min} to ${max}` }),
+		Min(min, { message: `must be at least ${min}` }),
+		Max(max, { message: `must be at most ${max}` })
+	);
 /** A name a person typed: 1 to `max` characters, no control characters or angle brackets. */
 export const Name = (max = 80): Decorator =>
 	all(
@@ -61,7 +65,9 @@ export const Note = (max = 2000): Decorator =>
 export const Id = (): Decorator =>
 	all(
 		IsString({ message: 'must be text' }),
-		Matches(/^[A-Za-z0-9][A-Za-z0-9._-]{0,59}$/, { message: 'must be 1 to 60 letters, digits, dots, dashes or underscores, beginning with a letter or digit' })
+		Matches(/^[A-Za-z0-9][A-Za-z0-9._-]{0,59}$/, {
+			message: 'must be 1 to 60 letters, digits, dots, dashes or underscores, beginning with a letter or digit'
+		})
 	);
 export const OneOf = (values: readonly unknown[]): Decorator => IsIn([...values], { message: `must be one of: ${values.join(', ')}` });
 export const Flag = (): Decorator => IsBoolean({ message: 'must be true or false' });
@@ -77,7 +83,8 @@ export const ListOf = (type: () => new () => object, max: number, min = 0): Deco
 		Type(type)
 	);
 /** One nested document; it must be there unless `Maybe` stands beside it. */
-export const One = (type: () => new () => object): Decorator => all(IsObject({ message: 'must be an object' }), ValidateNested({ message: 'must be an object' }), Type(type));
+export const One = (type: () => new () => object): Decorator =>
+	all(IsObject({ message: 'must be an object' }), ValidateNested({ message: 'must be an object' }), Type(type));
 /** A list of identifiers. */
 export const Ids = (min: number, max: number): Decorator =>
 	all(
@@ -95,13 +102,19 @@ const isPath = (v: unknown, min: number, max: number) => Array.isArray(v) && v.l
 /** [x, y] mm in a part's layout. */
 export const Point2 = (options?: ValidationOptions): Decorator =>
 	ValidateBy(
-		{ name: 'isPoint2', validator: { validate: (v) => isVector(v, 2), defaultMessage: () => `must be [x, y] in mm, each within ±${COORDINATE_LIMIT}` } },
+		{
+			name: 'isPoint2',
+			validator: { validate: (v) => isVector(v, 2), defaultMessage: () => `must be [x, y] in mm, each within ±${COORDINATE_LIMIT}` }
+		},
 		options
 	);
 /** [x, y, z] mm, or a direction. */
 export const Point3 = (options?: ValidationOptions): Decorator =>
 	ValidateBy(
-		{ name: 'isPoint3', validator: { validate: (v) => isVector(v, 3), defaultMessage: () => `must be [x, y, z] in mm, each within ±${COORDINATE_LIMIT}` } },
+		{
+			name: 'isPoint3',
+			validator: { validate: (v) => isVector(v, 3), defaultMessage: () => `must be [x, y, z] in mm, each within ±${COORDINATE_LIMIT}` }
+		},
 		options
 	);
 /** A list of [x, y] points. */
@@ -134,7 +147,10 @@ export const Parameters = (): Decorator =>
 				Object.entries(v).every(
 					([k, x]) =>
 						/^[A-Za-z][A-Za-z0-9]{0,39}$/.test(k) &&
-						(finite(x) || typeof x === 'boolean' || (typeof x === 'string' && x.length <= 60) || (Array.isArray(x) && x.length <= 20 && x.every(finite)))
+						(finite(x) ||
+							typeof x === 'boolean' ||
+							(typeof x === 'string' && x.length <= 60) ||
+							(Array.isArray(x) && x.length <= 20 && x.every(finite)))
 				),
 			defaultMessage: () => 'must be an object of numbers, words, flags or short lists of numbers'
 		}

@@ -4,12 +4,50 @@ import { findMaterial } from '../materials/grades';
 import type { Bar, Joint } from '../plan/schema';
 import { OKERBLOM, taperAngle, weldResponse } from './weldResponse';
 
-const joint: Joint = { id: 'j', name: 'J', type: 'butt', a: { part: 'a', path: [[0, 0], [400, 0]] }, b: { part: 'b', path: [[0, 0], [400, 0]] }, gapMm: 0, gapMeasured: false, presetDeg: 0, penetration: 'full', filler: false, weldSide: 'front', settings: 'main' };
+const joint: Joint = {
+	id: 'j',
+	name: 'J',
+	type: 'butt',
+	a: {
+		part: 'a',
+		path: [
+			[0, 0],
+			[400, 0]
+		]
+	},
+	b: {
+		part: 'b',
+		path: [
+			[0, 0],
+			[400, 0]
+		]
+	},
+	gapMm: 0,
+	gapMeasured: false,
+	presetDeg: 0,
+	penetration: 'full',
+	filler: false,
+	weldSide: 'front',
+	settings: 'main'
+};
 const sheets = (id = '1.4301', thicknessMm = 1.5) => [0, 1].map(() => ({ material: findMaterial(id), thicknessMm }));
 // 160 J/mm net: 66.7 A, 10 V, 2.5 mm/s, k 0.6
 const settings = { ...startingSettings(1.5, '1.4301'), ampsA: 160 / 2.4, volts: 10, speedMmPerS: 2.5 };
-const bar: Bar = { id: 'b', name: 'Bar', kind: 'bar', joint: 'j', fromMm: 0, toMm: 400, material: 'copper', widthMm: 40, thicknessMm: 10, contact: 'tight', life: { on: 'start', off: 'when-cold' } };
-const response = (change: object = {}, more: object = {}) => weldResponse({ joint: { ...joint, ...change }, settings, sheets: sheets(), ambientC: 20, ...more });
+const bar: Bar = {
+	id: 'b',
+	name: 'Bar',
+	kind: 'bar',
+	joint: 'j',
+	fromMm: 0,
+	toMm: 400,
+	material: 'copper',
+	widthMm: 40,
+	thicknessMm: 10,
+	contact: 'tight',
+	life: { on: 'start', off: 'when-cold' }
+};
+const response = (change: object = {}, more: object = {}) =>
+	weldResponse({ joint: { ...joint, ...change }, settings, sheets: sheets(), ambientC: 20, ...more });
 
 describe('tendon force', () => {
 	it('0.3354 = 2 ln 2 / sqrt(2 pi e) (Okerblom 1958, Leggatt)', () => expect(OKERBLOM).toBeCloseTo(0.3354, 4));
@@ -39,7 +77,8 @@ describe('shrinkage across and angular change', () => {
 		expect(response().transverseShrinkageMm).toBeCloseTo((17e-6 / (7900e-9 * 560)) * (160 / 1.5), 6);
 		expect(Math.abs(response().transverseShrinkageMm / 0.46 - 1)).toBeLessThan(0.15);
 	});
-	it('a bigger gap pulls more: 0.10 A / t (Blodgett), so 1 mm of gap adds 0.1 mm', () => expect(response({ gapMm: 1 }).transverseShrinkageMm - response().transverseShrinkageMm).toBeCloseTo(0.1, 9));
+	it('a bigger gap pulls more: 0.10 A / t (Blodgett), so 1 mm of gap adds 0.1 mm', () =>
+		expect(response({ gapMm: 1 }).transverseShrinkageMm - response().transverseShrinkageMm).toBeCloseTo(0.1, 9));
 	it('taper: the same answer as integrating the pool slice by slice', () => {
 		const [w, t, strain] = [5, 1.5, 0.0235];
 		const n = 20_000;
@@ -59,7 +98,8 @@ describe('shrinkage across and angular change', () => {
 
 describe('warnings', () => {
 	it('too hot, too cold, wrong filler are each named', () => {
-		const words = (change: object) => weldResponse({ joint, settings: { ...settings, ...change }, sheets: sheets(), ambientC: 20 }).warnings.join(' ');
+		const words = (change: object) =>
+			weldResponse({ joint, settings: { ...settings, ...change }, sheets: sheets(), ambientC: 20 }).warnings.join(' ');
 		expect(words({ ampsA: 160 })).toMatch(/burn through/);
 		expect(words({ ampsA: 3 })).toMatch(/does not melt|may not reach/);
 		expect(words({ fillerGrade: '4043' })).toMatch(/unusual/);

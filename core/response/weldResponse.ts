@@ -83,7 +83,7 @@ export function taperAngle(meltWidth: number, thickness: number, penetration: Pe
 	const slope = (meltWidth * (1 - rootWidth)) / (top - bottom);
 	const width0 = meltWidth - slope * top; // width(z) = width0 + slope z
 	const integral = (z: number) => (width0 * z * z) / 2 + (slope * z ** 3) / 3;
-	return ((12 / thickness ** 3) * shrinkStrain * (integral(top) - integral(bottom)));
+	return (12 / thickness ** 3) * shrinkStrain * (integral(top) - integral(bottom));
 }
 
 export function weldResponse({ joint, settings, sheets, ambientC, bar }: ResponseInput): WeldResponse {
@@ -111,7 +111,15 @@ export function weldResponse({ joint, settings, sheets, ambientC, bar }: Respons
 	parts.push({ label: 'Loss to still air, 300 mm wide sheet', value: `x ${lossFactor.toFixed(2)}` });
 	if (bar) parts.push({ label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact)`, value: `x ${barFactor.toFixed(2)}` });
 
-	const plate: ThinPlate = { power: q * settings.speedMmPerS, speed: settings.speedMmPerS, thickness, lambda, rhoC, ambient: ambientC, loss: 2 * STILL_AIR };
+	const plate: ThinPlate = {
+		power: q * settings.speedMmPerS,
+		speed: settings.speedMmPerS,
+		thickness,
+		lambda,
+		rhoC,
+		ambient: ambientC,
+		loss: 2 * STILL_AIR
+	};
 	const meltWidth = heatedWidth(plate, meltC);
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
 	const barShare = withBar ? withBar.barShare(passing * 3) : 0;
@@ -160,15 +168,23 @@ const FILLERS: Record<string, readonly string[]> = {
 
 export function settingWarnings(s: WeldSettings, heat: ArcEnergy, thickness: number, meltWidth: number, m: Material): string[] {
 	const out: string[] = [];
-	if (s.current === 'pulsed' && (s.backgroundA === undefined || s.onFraction === undefined)) out.push('Pulsed current needs a background current and an on-time; 50 % on and the peak current are taken until they are given.');
-	if (s.current === 'pulsed' && s.backgroundA !== undefined && s.backgroundA > s.ampsA) out.push(`Background ${s.backgroundA} A is above the peak of ${s.ampsA} A.`);
-	if (meltWidth > 6 * thickness) out.push(`The pool comes out ${meltWidth.toFixed(1)} mm wide on ${thickness.toFixed(2)} mm sheet: likely to burn through or sag. Use less current, more speed or a bar.`);
+	if (s.current === 'pulsed' && (s.backgroundA === undefined || s.onFraction === undefined))
+		out.push('Pulsed current needs a background current and an on-time; 50 % on and the peak current are taken until they are given.');
+	if (s.current === 'pulsed' && s.backgroundA !== undefined && s.backgroundA > s.ampsA)
+		out.push(`Background ${s.backgroundA} A is above the peak of ${s.ampsA} A.`);
+	if (meltWidth > 6 * thickness)
+		out.push(
+			`The pool comes out ${meltWidth.toFixed(1)} mm wide on ${thickness.toFixed(2)} mm sheet: likely to burn through or sag. Use less current, more speed or a bar.`
+		);
 	if (meltWidth === 0) out.push('At this heat the sheet does not melt through on the line: more current or less speed.');
 	else if (meltWidth < thickness) out.push(`The pool comes out only ${meltWidth.toFixed(1)} mm wide: it may not reach the root.`);
 	const rule = thickness / 0.0254;
-	if (m.group === 'austenitic' && heat.meanAmps > 1.5 * rule) out.push(`${heat.meanAmps.toFixed(0)} A mean is well above 1 A per 0.001 in (${rule.toFixed(0)} A; common practice, no source).`);
+	if (m.group === 'austenitic' && heat.meanAmps > 1.5 * rule)
+		out.push(`${heat.meanAmps.toFixed(0)} A mean is well above 1 A per 0.001 in (${rule.toFixed(0)} A; common practice, no source).`);
 	const wanted = FILLERS[m.id];
-	if (s.fillerGrade && wanted && !wanted.includes(s.fillerGrade.trim().toUpperCase())) out.push(`Filler ${s.fillerGrade} is unusual for ${m.name}: ${wanted.join(', ')} are common.`);
-	if (m.group === 'austenitic' && s.process === 'TIG' && s.postFlowS !== undefined && s.postFlowS < 1) out.push('Post-flow under 1 s leaves the end of the run hot in air: it will grey.');
+	if (s.fillerGrade && wanted && !wanted.includes(s.fillerGrade.trim().toUpperCase()))
+		out.push(`Filler ${s.fillerGrade} is unusual for ${m.name}: ${wanted.join(', ')} are common.`);
+	if (m.group === 'austenitic' && s.process === 'TIG' && s.postFlowS !== undefined && s.postFlowS < 1)
+		out.push('Post-flow under 1 s leaves the end of the run hot in air: it will grey.');
 	return out;
 }

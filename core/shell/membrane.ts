@@ -91,15 +91,19 @@ export function membraneStiffness(x: ArrayLike<number>, y: ArrayLike<number>, th
 		const P = Q[e];
 		const R = Q[(e + 1) % 3];
 		for (let i = 0; i < 9; i++) mid[i] = (P[i] + R[i]) / 2;
-		for (let p = 0; p < 3; p++) for (let j = 0; j < 3; j++) half[3 * p + j] = nat[3 * p] * mid[j] + nat[3 * p + 1] * mid[3 + j] + nat[3 * p + 2] * mid[6 + j];
-		for (let i = 0; i < 3; i++) for (let j = 0; j < 3; j++) theta[3 * i + j] += volume * (mid[i] * half[j] + mid[3 + i] * half[3 + j] + mid[6 + i] * half[6 + j]);
+		for (let p = 0; p < 3; p++)
+			for (let j = 0; j < 3; j++) half[3 * p + j] = nat[3 * p] * mid[j] + nat[3 * p + 1] * mid[3 + j] + nat[3 * p + 2] * mid[6 + j];
+		for (let i = 0; i < 3; i++)
+			for (let j = 0; j < 3; j++) theta[3 * i + j] += volume * (mid[i] * half[j] + mid[3 + i] * half[3 + j] + mid[6 + i] * half[6 + j]);
 	}
 	const g = 1 / (4 * area);
 	const base = [x32, y32, 0, x13, y13, 0, x21, y21, 0];
 	const T = new Float64Array(27);
 	for (let i = 0; i < 3; i++) for (let j = 0; j < 9; j++) T[9 * i + j] = j === 3 * i + 2 ? 1 : base[j] * g;
 	const thetaT = new Float64Array(27);
-	for (let p = 0; p < 3; p++) for (let j = 0; j < 9; j++) thetaT[9 * p + j] = theta[3 * p] * T[j] + theta[3 * p + 1] * T[9 + j] + theta[3 * p + 2] * T[18 + j];
-	for (let i = 0; i < 9; i++) for (let j = 0; j < 9; j++) K[9 * i + j] += 0.75 * beta0 * (T[i] * thetaT[j] + T[9 + i] * thetaT[9 + j] + T[18 + i] * thetaT[18 + j]);
+	for (let p = 0; p < 3; p++)
+		for (let j = 0; j < 9; j++) thetaT[9 * p + j] = theta[3 * p] * T[j] + theta[3 * p + 1] * T[9 + j] + theta[3 * p + 2] * T[18 + j];
+	for (let i = 0; i < 9; i++)
+		for (let j = 0; j < 9; j++) K[9 * i + j] += 0.75 * beta0 * (T[i] * thetaT[j] + T[9 + i] * thetaT[9 + j] + T[18 + i] * thetaT[18 + j]);
 	return K;
 }

@@ -42,7 +42,8 @@ export function factorModel(model: ShellModel): FactoredModel {
 	const graph = graphOf(model.nodeCount, cliques);
 	const matrix = new BlockMatrix(graph);
 	for (let e = 0; e < m; e++) matrix.addElement(cliques[e], shellStiffness(cornersOf(model, e), model.sheet(e)));
-	for (const b of model.beams ?? []) matrix.addElement(b.nodes, beamStiffness(nodeAt(model.xyz, b.nodes[0]), nodeAt(model.xyz, b.nodes[1]), b.up, b.section));
+	for (const b of model.beams ?? [])
+		matrix.addElement(b.nodes, beamStiffness(nodeAt(model.xyz, b.nodes[0]), nodeAt(model.xyz, b.nodes[1]), b.up, b.section));
 	for (const s of model.springs ?? []) matrix.addDiagonal(Math.floor(s.freedom / 6), s.freedom % 6, s.stiffness);
 	if (model.fixed?.length) matrix.fix(model.fixed);
 	const factor = new SparseFactor(graph);

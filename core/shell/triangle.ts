@@ -55,10 +55,12 @@ export function shellStiffness(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial)
 	const out = new Float64Array(324);
 	for (let i = 0; i < 18; i++)
 		for (let b = 0; b < 18; b += 3)
-			for (let c = 0; c < 3; c++) half[18 * i + b + c] = local[18 * i + b] * R[0][c] + local[18 * i + b + 1] * R[1][c] + local[18 * i + b + 2] * R[2][c];
+			for (let c = 0; c < 3; c++)
+				half[18 * i + b + c] = local[18 * i + b] * R[0][c] + local[18 * i + b + 1] * R[1][c] + local[18 * i + b + 2] * R[2][c];
 	for (let j = 0; j < 18; j++)
 		for (let b = 0; b < 18; b += 3)
-			for (let c = 0; c < 3; c++) out[18 * (b + c) + j] = R[0][c] * half[18 * b + j] + R[1][c] * half[18 * (b + 1) + j] + R[2][c] * half[18 * (b + 2) + j];
+			for (let c = 0; c < 3; c++)
+				out[18 * (b + c) + j] = R[0][c] * half[18 * b + j] + R[1][c] * half[18 * (b + 1) + j] + R[2][c] * half[18 * (b + 2) + j];
 	return out;
 }
 
@@ -67,7 +69,12 @@ export function shellStiffness(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial)
  * @param strain membrane eigenstrain xx, yy, xy (engineering shear) in element axes; @param curvature kxx, kyy, 2kxy, 1/mm,
  * where a positive kxx means the front is the shorter side (the sheet curls towards its front).
  */
-export function eigenstrainForces(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial, strain: readonly number[], curvature: readonly number[]): Float64Array {
+export function eigenstrainForces(
+	p: readonly [Vec3, Vec3, Vec3],
+	m: SheetMaterial,
+	strain: readonly number[],
+	curvature: readonly number[]
+): Float64Array {
 	const a = axesOf(p);
 	const D = planeStress(m.eModulus, m.poisson);
 	const times = (v: readonly number[]) => [0, 1, 2].map((i) => D[3 * i] * v[0] + D[3 * i + 1] * v[1] + D[3 * i + 2] * v[2]);
@@ -78,7 +85,8 @@ export function eigenstrainForces(p: readonly [Vec3, Vec3, Vec3], m: SheetMateri
 	const local = new Float64Array(18);
 	for (let i = 0; i < 9; i++) local[MEMBRANE[i]] = L[3 * i] * stress[0] + L[3 * i + 1] * stress[1] + L[3 * i + 2] * stress[2];
 	const weight = ((m.thickness ** 3 / 12) * sidesOf(a.x, a.y).area) / 3;
-	for (const B of curvatureMatrices(a.x, a.y)) for (let i = 0; i < 9; i++) local[BENDING[i]] += weight * (B[i] * moment[0] + B[9 + i] * moment[1] + B[18 + i] * moment[2]);
+	for (const B of curvatureMatrices(a.x, a.y))
+		for (let i = 0; i < 9; i++) local[BENDING[i]] += weight * (B[i] * moment[0] + B[9 + i] * moment[1] + B[18 + i] * moment[2]);
 	const out = new Float64Array(18);
 	for (let b = 0; b < 18; b += 3) for (let c = 0; c < 3; c++) out[b + c] = a.ex[c] * local[b] + a.ey[c] * local[b + 1] + a.ez[c] * local[b + 2];
 	return out;

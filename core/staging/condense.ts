@@ -52,7 +52,13 @@ export interface Condensed {
 /** Each free part hangs on springs this weak in all, N/mm: they hold what nothing holds yet and carry no load to speak of. */
 const SOFT_TIE = 1e-2;
 
-export function condense(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial[], outputs: readonly MeshPoint[], progress: (share: number) => void): Condensed {
+export function condense(
+	plan: PlanDocument,
+	mesh: AssemblyMesh,
+	sheets: SheetMaterial[],
+	outputs: readonly MeshPoint[],
+	progress: (share: number) => void
+): Condensed {
 	const beams = strongbackBeams(plan, mesh);
 	const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
 	const xyz = new Float64Array(3 * nodeCount);
@@ -96,9 +102,16 @@ export function condense(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMa
 			const seam = mesh.seams.find((s) => s.joint.id === h.joint)!;
 			const i = nearestPair(seam, h.stationMm);
 			const f = seam.frames[i];
-			const nodes: [number, Vec3][] = seam.a[i] === seam.b[i] ? [[seam.a[i], f.normalA]] : [[seam.a[i], f.normalA], [seam.b[i], f.normalB]];
+			const nodes: [number, Vec3][] =
+				seam.a[i] === seam.b[i]
+					? [[seam.a[i], f.normalA]]
+					: [
+							[seam.a[i], f.normalA],
+							[seam.b[i], f.normalB]
+						];
 			for (const [node, normal] of nodes) hold(h.id, toGround(node, normal, h.holds), 1 / h.stiffnessNPerMm);
-		} else if (h.kind === 'support') hold(h.id, toGround(mesh.spots.get(h.id)!, nodeNormal(mesh, mesh.spots.get(h.id)!), h.holds), 1 / h.stiffnessNPerMm);
+		} else if (h.kind === 'support')
+			hold(h.id, toGround(mesh.spots.get(h.id)!, nodeNormal(mesh, mesh.spots.get(h.id)!), h.holds), 1 / h.stiffnessNPerMm);
 		else if (h.kind === 'strongback') beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => hold(h.id, rigidLink(shell, beam, arm), 1e-7));
 	}
 
@@ -201,7 +214,14 @@ function strongbackBeams(plan: PlanDocument, mesh: AssemblyMesh) {
 				elements.push({
 					nodes: [first + i - 1, first + i],
 					up: nodeNormal(mesh, node),
-					section: { eModulus: h.eModulusMPa, shearModulus: h.eModulusMPa / 2.6, area: h.areaMm2, iUp: h.iOutMm4, iSide: h.iInMm4, torsion: h.torsionMm4 }
+					section: {
+						eModulus: h.eModulusMPa,
+						shearModulus: h.eModulusMPa / 2.6,
+						area: h.areaMm2,
+						iUp: h.iOutMm4,
+						iSide: h.iInMm4,
+						torsion: h.torsionMm4
+					}
 				});
 		});
 		ties.set(h.id, tie);
@@ -270,7 +290,14 @@ function towardsWeld(seam: SeamMesh, i: number, isEdge: boolean): Vec3 {
 }
 
 /** Unit shrinkage (mm) and unit kink (rad) across a line on a face, as eigenstrain in the triangles beside it. */
-function faceLoads(mesh: AssemblyMesh, sheets: SheetMaterial[], i: number, j: number, weldSide: Vec3, share: number): { shrink: Sparse; kink: Sparse } {
+function faceLoads(
+	mesh: AssemblyMesh,
+	sheets: SheetMaterial[],
+	i: number,
+	j: number,
+	weldSide: Vec3,
+	share: number
+): { shrink: Sparse; kink: Sparse } {
 	const shrink: Sparse = { at: [], v: [] };
 	const kink: Sparse = { at: [], v: [] };
 	const beside: number[] = [];

@@ -57,14 +57,26 @@ type Event =
 	| { type: 'mark'; id: string };
 
 /** @param actionsAt what a seam's metal does at a station during run `index` (-1: tacks) */
-export function stage(plan: PlanDocument, seams: SeamMesh[], c: Condensed, actionsAt: (seam: number, station: number, runIndex: number) => Actions): Staged {
+export function stage(
+	plan: PlanDocument,
+	seams: SeamMesh[],
+	c: Condensed,
+	actionsAt: (seam: number, station: number, runIndex: number) => Actions
+): Staged {
 	return new Stager(plan, seams, c).run(eventsOf(plan, seams, c, actionsAt));
 }
 
-function eventsOf(plan: PlanDocument, seams: SeamMesh[], c: Condensed, actionsAt: (seam: number, station: number, runIndex: number) => Actions): Event[] {
+function eventsOf(
+	plan: PlanDocument,
+	seams: SeamMesh[],
+	c: Condensed,
+	actionsAt: (seam: number, station: number, runIndex: number) => Actions
+): Event[] {
 	const events: Event[] = [];
 	const m = momentsOf(plan);
-	const holds = plan.holdDowns.filter((h) => c.holdRows.has(h.id)).map((h) => ({ id: h.id, rows: c.holdRows.get(h.id)!, on: momentOf(h.life.on, plan)!, off: momentOf(h.life.off, plan)! }));
+	const holds = plan.holdDowns
+		.filter((h) => c.holdRows.has(h.id))
+		.map((h) => ({ id: h.id, rows: c.holdRows.get(h.id)!, on: momentOf(h.life.on, plan)!, off: momentOf(h.life.off, plan)! }));
 	const change = (moment: number) => {
 		for (const h of holds) if (h.off === moment) events.push({ type: 'off', rows: h.rows, owner: `release:${h.id}` });
 		for (const h of holds) if (h.on === moment) events.push({ type: 'on', rows: h.rows });
@@ -73,7 +85,17 @@ function eventsOf(plan: PlanDocument, seams: SeamMesh[], c: Condensed, actionsAt
 	for (const t of plan.tacks) {
 		const seam = seams.findIndex((s) => s.joint.id === t.joint);
 		const pair = nearestPair(seams[seam], t.stationMm);
-		events.push({ type: 'weld', seam, pair, from: t.stationMm - t.lengthMm / 2, to: t.stationMm + t.lengthMm / 2, owner: 'tacks', actions: actionsAt(seam, t.stationMm, -1), tack: true, pass: 1 });
+		events.push({
+			type: 'weld',
+			seam,
+			pair,
+			from: t.stationMm - t.lengthMm / 2,
+			to: t.stationMm + t.lengthMm / 2,
+			owner: 'tacks',
+			actions: actionsAt(seam, t.stationMm, -1),
+			tack: true,
+			pass: 1
+		});
 	}
 	events.push({ type: 'mark', id: 'as-tacked' });
 	change(m.afterTacks);
@@ -83,7 +105,18 @@ function eventsOf(plan: PlanDocument, seams: SeamMesh[], c: Condensed, actionsAt
 		const [lo, hi] = [Math.min(run.fromMm, run.toMm), Math.max(run.fromMm, run.toMm)];
 		const pairs = [...seam.stations.keys()].filter((i) => overlap(seam.reach[i], lo, hi, seam) > 1e-9);
 		if (run.toMm < run.fromMm) pairs.reverse();
-		for (const pair of pairs) events.push({ type: 'weld', seam: k, pair, from: lo, to: hi, owner: run.id, actions: actionsAt(k, seam.stations[pair], index), tack: false, pass: run.pass });
+		for (const pair of pairs)
+			events.push({
+				type: 'weld',
+				seam: k,
+				pair,
+				from: lo,
+				to: hi,
+				owner: run.id,
+				actions: actionsAt(k, seam.stations[pair], index),
+				tack: false,
+				pass: run.pass
+			});
 		events.push({ type: 'mark', id: run.id });
 		change(index + 2);
 	});
@@ -133,7 +166,11 @@ class Stager {
 	}
 
 	run(events: Event[]): Staged {
-		const out: Staged = { marks: [], added: new Map(), seamOfRun: new Map(this.plan.runs.map((r) => [r.id, this.seams.findIndex((s) => s.joint.id === r.joint)])) };
+		const out: Staged = {
+			marks: [],
+			added: new Map(),
+			seamOfRun: new Map(this.plan.runs.map((r) => [r.id, this.seams.findIndex((s) => s.joint.id === r.joint)]))
+		};
 		this.refactor(events, 0);
 		for (let i = 0; i < events.length; i++) {
 			const e = events[i];
@@ -212,7 +249,8 @@ class Stager {
 		const n = order.length;
 		const a = new Float64Array(n * n);
 		const { flexibility, compliance, rowCount } = this.c;
-		for (let i = 0; i < n; i++) for (let j = 0; j <= i; j++) a[i * n + j] = flexibility[order[i] * rowCount + order[j]] + (i === j ? compliance[order[i]] : 0);
+		for (let i = 0; i < n; i++)
+			for (let j = 0; j <= i; j++) a[i * n + j] = flexibility[order[i] * rowCount + order[j]] + (i === j ? compliance[order[i]] : 0);
 		this.chol = new DenseCholesky(a, n);
 		this.planned = order;
 	}
@@ -346,11 +384,34 @@ class Stager {
 				if (part <= 0) continue;
 				for (const load of segments[index]) {
 					const kind = this.c.loads[load].kind;
-					const full = kind === 'tendon' ? e.actions.tendonForceN : kind === 'eccentric' ? e.actions.tendonForceN * e.actions.eccentricityMm : kind === 'face-shrink' ? pull[0] : pull[1];
+					const full =
+						kind === 'tendon'
+							? e.actions.tendonForceN
+							: kind === 'eccentric'
+								? e.actions.tendonForceN * e.actions.eccentricityMm
+								: kind === 'face-shrink'
+									? pull[0]
+									: pull[1];
 					const target = part * full;
-					const action = kind === 'tendon' ? (given.force ? GIVEN : FORCE) : kind === 'eccentric' ? ECCENTRIC : kind === 'face-shrink' ? (given.shrinkage ? GIVEN : SHRINKAGE) : given.angle ? GIVEN : ANGLE;
+					const action =
+						kind === 'tendon'
+							? given.force
+								? GIVEN
+								: FORCE
+							: kind === 'eccentric'
+								? ECCENTRIC
+								: kind === 'face-shrink'
+									? given.shrinkage
+										? GIVEN
+										: SHRINKAGE
+									: given.angle
+										? GIVEN
+										: ANGLE;
 					// a later pass adds only what goes beyond the earlier ones (half a segment's share of what is there)
-					const amount = e.pass === 1 ? target : Math.sign(target) * Math.max(0, Math.abs(target) - Math.abs(this.amounts[action][load] + this.newAmounts[action][load]) / 2);
+					const amount =
+						e.pass === 1
+							? target
+							: Math.sign(target) * Math.max(0, Math.abs(target) - Math.abs(this.amounts[action][load] + this.newAmounts[action][load]) / 2);
 					loads.push({ action, load, amount });
 				}
 			}

@@ -15,9 +15,22 @@ const panel = (change: object = {}): PlanDocument => {
 const one = scalesOf([0, 0, 0, 0]);
 const value = (plan: PlanDocument, id: string, mark = 'unclamped') => {
 	const a = analyse(plan, new ForecastCache());
-	return a.featureAt(plan.features.find((f) => f.id === id)!, mark, one);
+	return a.featureAt(
+		plan.features.find((f) => f.id === id)!,
+		mark,
+		one
+	);
 };
-const clamp = (stationMm: number, on: string, off: string): Clamp => ({ id: `c${stationMm}`, name: `C${stationMm}`, kind: 'clamp', joint: 's1', stationMm, holds: 'all', stiffnessNPerMm: 1e5, life: { on, off } });
+const clamp = (stationMm: number, on: string, off: string): Clamp => ({
+	id: `c${stationMm}`,
+	name: `C${stationMm}`,
+	kind: 'clamp',
+	joint: 's1',
+	stationMm,
+	holds: 'all',
+	stiffnessNPerMm: 1e5,
+	life: { on, off }
+});
 
 describe('staged assembly on the condensed model', () => {
 	it('two routes to one number: condensed outputs and the full shape agree, and the residual of rigid motion is nothing', () => {
@@ -107,7 +120,21 @@ describe('staged assembly on the condensed model', () => {
 	it('a bar behind the seam lowers the angle and the bow; the band holds the prediction', () => {
 		const plan = panel();
 		const free = forecast(plan).result;
-		plan.holdDowns = [{ id: 'bar', name: 'Bar', kind: 'bar', joint: 's1', fromMm: 0, toMm: 240, material: 'copper', widthMm: 40, thicknessMm: 10, contact: 'tight', life: { on: 'start', off: 'when-cold' } }];
+		plan.holdDowns = [
+			{
+				id: 'bar',
+				name: 'Bar',
+				kind: 'bar',
+				joint: 's1',
+				fromMm: 0,
+				toMm: 240,
+				material: 'copper',
+				widthMm: 40,
+				thicknessMm: 10,
+				contact: 'tight',
+				life: { on: 'start', off: 'when-cold' }
+			}
+		];
 		const held = forecast(plan).result;
 		const of = (r: typeof free, id: string) => Math.abs(r.features.find((f) => f.id === id)!.predicted);
 		expect(of(held, 'angle-1')).toBeLessThan(0.6 * of(free, 'angle-1'));

@@ -59,9 +59,7 @@ export function parseLength(text: string, context: LengthContext): LengthReading
 			if (isFraction || sign === '-') return fault('A gauge is a whole number from 10 to 24');
 			if (!context.gaugeTable) return fault('Choose the material first: a gauge is a different thickness in each metal');
 			const mm = gaugeToMm(value, context.gaugeTable);
-			return mm === undefined
-				? fault(`Gauge ${value} is not in the table for this material (10 to 24, even numbers)`)
-				: { ok: true, mm };
+			return mm === undefined ? fault(`Gauge ${value} is not in the table for this material (10 to 24, even numbers)`) : { ok: true, mm };
 		}
 		default:
 			return { ok: true, mm: value * MM_PER_INCH };

@@ -13,7 +13,11 @@ const solve = (model: ShellModel, loads: Float64Array) => {
 };
 
 describe('patch tests (Irons & Razzaque 1972): any constant state is reproduced exactly on a distorted patch', () => {
-	const skew = (u: number, v: number): [number, number, number] => [100 * u + 12 * Math.sin(5 * u * v) * u * (1 - u), 80 * v + 9 * u * v * (1 - v), 0];
+	const skew = (u: number, v: number): [number, number, number] => [
+		100 * u + 12 * Math.sin(5 * u * v) * u * (1 - u),
+		80 * v + 9 * u * v * (1 - v),
+		0
+	];
 	const g = grid(3, 3, skew);
 	const sheet = { eModulus: 200e3, poisson: 0.3, thickness: 1.5 };
 	const rim = [...Array(16).keys()].filter((k) => k % 4 === 0 || k % 4 === 3 || k < 4 || k > 11);
@@ -59,7 +63,15 @@ describe('published shell cases', () => {
 			const loads = new Float64Array(6 * g.nodeCount);
 			for (let e = 0; e < g.tri.length / 3; e++) {
 				const [p, q, r] = cornersOf(g, e);
-				const area = 0.5 * Math.hypot(...[0, 1, 2].map((i) => (q[(i + 1) % 3] - p[(i + 1) % 3]) * (r[(i + 2) % 3] - p[(i + 2) % 3]) - (q[(i + 2) % 3] - p[(i + 2) % 3]) * (r[(i + 1) % 3] - p[(i + 1) % 3])));
+				const area =
+					0.5 *
+					Math.hypot(
+						...[0, 1, 2].map(
+							(i) =>
+								(q[(i + 1) % 3] - p[(i + 1) % 3]) * (r[(i + 2) % 3] - p[(i + 2) % 3]) -
+								(q[(i + 2) % 3] - p[(i + 2) % 3]) * (r[(i + 1) % 3] - p[(i + 1) % 3])
+						)
+					);
 				for (let i = 0; i < 3; i++) loads[6 * g.tri[3 * e + i] + 2] -= (90 * area) / 3;
 			}
 			for (const f of fixed) loads[f] = 0;

@@ -12,14 +12,26 @@ export type Answer<T> = { ok: true; data: T } | { ok: false; refusal: Refusal };
 export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: string, body?: unknown, raw?: string): Promise<Answer<T>> {
 	let response: Response;
 	try {
-		response = await fetch(path, { method, headers: { 'content-type': 'application/json' }, body: raw ?? (body === undefined ? undefined : JSON.stringify(body)) });
+		response = await fetch(path, {
+			method,
+			headers: { 'content-type': 'application/json' },
+			body: raw ?? (body === undefined ? undefined : JSON.stringify(body))
+		});
 	} catch {
-		return { ok: false, refusal: { status: 0, message: 'The server cannot be reached. What you did is kept here and will be sent again.', faults: [] } };
+		return {
+			ok: false,
+			refusal: { status: 0, message: 'The server cannot be reached. What you did is kept here and will be sent again.', faults: [] }
+		};
 	}
 	const data = (await response.json().catch(() => ({}))) as Record<string, unknown>;
 	if (response.ok) return { ok: true, data: data as T };
 	return {
 		ok: false,
-		refusal: { status: response.status, message: typeof data.message === 'string' ? data.message : `The server answered ${response.status}.`, faults: Array.isArray(data.faults) ? (data.faults as Fault[]) : [], current: data.current }
+		refusal: {
+			status: response.status,
+			message: typeof data.message === 'string' ? data.message : `The server answered ${response.status}.`,
+			faults: Array.isArray(data.faults) ? (data.faults as Fault[]) : [],
+			current: data.current
+		}
 	};
 }

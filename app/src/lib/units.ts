@@ -1,7 +1,8 @@
 /** Numbers for people, in their own units. */
 import { formatLength, MM_PER_INCH, type LengthUnit } from '$core/units/length';
 
-export const length = (mm: number | undefined, unit: LengthUnit, digits = 2) => (mm === undefined || !Number.isFinite(mm) ? '–' : formatLength(mm, unit, digits));
+export const length = (mm: number | undefined, unit: LengthUnit, digits = 2) =>
+	mm === undefined || !Number.isFinite(mm) ? '–' : formatLength(mm, unit, digits);
 
 /** A value of a feature: mm follows the person's units, degrees stay degrees. */
 export function quantity(value: number | undefined, unit: 'mm' | '°', person: LengthUnit): string {

@@ -24,24 +24,41 @@
 </script>
 
 <svelte:head><title>Sarta</title></svelte:head>
-<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:top-2 focus:left-2 focus:z-50 focus:bg-white focus:px-3 focus:py-2">Skip to the work</a>
+<a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:top-2 focus:left-2 focus:z-50 focus:bg-white focus:px-3 focus:py-2"
+	>Skip to the work</a
+>
 {#if data.person}
 	<header class="flex h-12 items-center gap-5 bg-steel-800 px-5 text-steel-100">
 		<a href="/jobs" class="flex items-center gap-2 font-display text-lg font-semibold tracking-wide text-white">
-			<svg viewBox="0 0 32 32" class="h-6 w-6" aria-hidden="true"><path d="M4 25h24M7 25l4-15M25 25l-4-15" fill="none" stroke="#bcc5cc" stroke-width="3" stroke-linecap="round" /><path d="M10 10q6 5 12 0" fill="none" stroke="#d9a441" stroke-width="3" stroke-linecap="round" /></svg>
+			<svg viewBox="0 0 32 32" class="h-6 w-6" aria-hidden="true"
+				><path d="M4 25h24M7 25l4-15M25 25l-4-15" fill="none" stroke="#bcc5cc" stroke-width="3" stroke-linecap="round" /><path
+					d="M10 10q6 5 12 0"
+					fill="none"
+					stroke="#d9a441"
+					stroke-width="3"
+					stroke-linecap="round"
+				/></svg
+			>
 			Sarta
 		</a>
 		<nav class="flex gap-4 text-sm" aria-label="Sections">
 			<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
 			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname === '/library'}>Library</a>
-			{#if data.person.roles.includes('admin')}<a href="/people" class="hover:text-white" class:text-straw-200={page.url.pathname === '/people'}>People</a>{/if}
+			{#if data.person.roles.includes('admin')}<a href="/people" class="hover:text-white" class:text-straw-200={page.url.pathname === '/people'}
+					>People</a
+				>{/if}
 		</nav>
 		<div class="ml-auto flex items-center gap-4 text-sm">
 			{#if !onBench}
 				<fieldset class="flex items-center gap-1">
 					<legend class="sr-only">Units</legend>
 					{#each ['mm', 'in'] as const as u (u)}
-						<button type="button" class="rounded-sm px-2 py-0.5 {data.person.units === u ? 'bg-steel-100 text-steel-900' : 'text-steel-300 hover:text-white'}" aria-pressed={data.person.units === u} onclick={() => setUnits(u)}>{u}</button>
+						<button
+							type="button"
+							class="rounded-sm px-2 py-0.5 {data.person.units === u ? 'bg-steel-100 text-steel-900' : 'text-steel-300 hover:text-white'}"
+							aria-pressed={data.person.units === u}
+							onclick={() => setUnits(u)}>{u}</button
+						>
 					{/each}
 				</fieldset>
 			{/if}

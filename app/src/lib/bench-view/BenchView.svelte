@@ -66,13 +66,23 @@
 
 <div class="relative h-full min-h-60 w-full overflow-hidden bg-steel-200" bind:this={box}>
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
-	<div class="h-full w-full" tabindex="0" role="application" aria-label="The piece in three dimensions. Arrow keys turn it, plus and minus zoom, F fits it." data-drawn={desk.geometry ? drawn : 0} onkeydown={keys}>
+	<div
+		class="h-full w-full"
+		tabindex="0"
+		role="application"
+		aria-label="The piece in three dimensions. Arrow keys turn it, plus and minus zoom, F fits it."
+		data-drawn={desk.geometry ? drawn : 0}
+		onkeydown={keys}
+	>
 		<canvas bind:this={canvas} class="block h-full w-full touch-none" aria-hidden="true"></canvas>
 	</div>
 	{#if failed}<p class="absolute inset-x-6 top-6 bg-white px-3 py-2 text-sm">{failed}</p>{/if}
 	<div class="absolute top-2 right-2 flex gap-1">
-		<button type="button" class="h-8 min-w-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.zoom(0.85)} aria-label="Zoom in">+</button>
-		<button type="button" class="h-8 min-w-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.zoom(1.18)} aria-label="Zoom out">−</button>
+		<button type="button" class="h-8 min-w-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.zoom(0.85)} aria-label="Zoom in">+</button
+		>
+		<button type="button" class="h-8 min-w-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.zoom(1.18)} aria-label="Zoom out"
+			>−</button
+		>
 		<button type="button" class="h-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.fit()}>Fit</button>
 	</div>
 </div>

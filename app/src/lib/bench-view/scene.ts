@@ -77,7 +77,16 @@ export class BenchScene {
 		const flat = new THREE.BufferGeometry();
 		flat.setAttribute('position', new THREE.BufferAttribute(new Float32Array(g.tri.length * 3), 3));
 		flat.setAttribute('color', new THREE.BufferAttribute(new Float32Array(g.tri.length * 3), 3));
-		this.sheet = new THREE.Mesh(flat, new THREE.MeshLambertMaterial({ vertexColors: true, side: THREE.DoubleSide, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 }));
+		this.sheet = new THREE.Mesh(
+			flat,
+			new THREE.MeshLambertMaterial({
+				vertexColors: true,
+				side: THREE.DoubleSide,
+				polygonOffset: true,
+				polygonOffsetFactor: 1,
+				polygonOffsetUnits: 1
+			})
+		);
 		this.edges = new THREE.LineSegments(new THREE.BufferGeometry(), new THREE.LineBasicMaterial({ color: '#4d5963' }));
 		this.edges.geometry.setAttribute('position', new THREE.BufferAttribute(new Float32Array(this.rim(g).length * 3), 3));
 		this.scene.add(this.sheet, this.edges);
@@ -134,10 +143,17 @@ export class BenchScene {
 		this.draw();
 	}
 	orbit(azimuth: number, polar: number) {
-		const s = new THREE.Spherical().setFromVector3(this.camera.position.clone().sub(this.controls.target).applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2));
+		const s = new THREE.Spherical().setFromVector3(
+			this.camera.position
+				.clone()
+				.sub(this.controls.target)
+				.applyAxisAngle(new THREE.Vector3(1, 0, 0), -Math.PI / 2)
+		);
 		s.theta += azimuth;
 		s.phi = Math.max(0.05, Math.min(Math.PI - 0.05, s.phi + polar));
-		this.camera.position.copy(new THREE.Vector3().setFromSpherical(s).applyAxisAngle(new THREE.Vector3(1, 0, 0), Math.PI / 2)).add(this.controls.target);
+		this.camera.position
+			.copy(new THREE.Vector3().setFromSpherical(s).applyAxisAngle(new THREE.Vector3(1, 0, 0), Math.PI / 2))
+			.add(this.controls.target);
 		this.controls.update();
 		this.draw();
 	}
@@ -195,7 +211,12 @@ export class BenchScene {
 	}
 
 	/** Seams as bands with station ticks, tacks as dots, runs as numbered arrows, hold-downs as solids. */
-	setMarks(plan: PlanDocument, selected: { kind: string; id: string } | undefined, show: { tacks: boolean; runs: boolean; holds: boolean }, upToRun: number) {
+	setMarks(
+		plan: PlanDocument,
+		selected: { kind: string; id: string } | undefined,
+		show: { tacks: boolean; runs: boolean; holds: boolean },
+		upToRun: number
+	) {
 		this.marks.traverse((o) => {
 			const m = o as THREE.Mesh;
 			m.geometry?.dispose();
@@ -208,7 +229,11 @@ export class BenchScene {
 		const g = this.geometry;
 		if (!g) return this.draw();
 		const r = this.size / 260;
-		const tube = (points: THREE.Vector3[], radius: number, colour: string) => new THREE.Mesh(new THREE.TubeGeometry(new THREE.CatmullRomCurve3(points, false, 'catmullrom', 0), Math.max(1, points.length * 2), radius, 6), new THREE.MeshLambertMaterial({ color: colour }));
+		const tube = (points: THREE.Vector3[], radius: number, colour: string) =>
+			new THREE.Mesh(
+				new THREE.TubeGeometry(new THREE.CatmullRomCurve3(points, false, 'catmullrom', 0), Math.max(1, points.length * 2), radius, 6),
+				new THREE.MeshLambertMaterial({ color: colour })
+			);
 		for (const s of g.seams) {
 			const chosen = selected?.kind === 'joint' && selected.id === s.joint;
 			const points = s.stations.map((x) => this.onSeam(s, x, r * 0.4));
@@ -220,7 +245,8 @@ export class BenchScene {
 			const step = s.lengthMm > 900 ? 100 : 50;
 			const ticks: THREE.Vector3[] = [];
 			for (let x = step; x < s.lengthMm - 1; x += step) ticks.push(this.onSeam(s, x, 0), this.onSeam(s, x, r * 3.2));
-			if (ticks.length) this.marks.add(new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(ticks), new THREE.LineBasicMaterial({ color: '#29323a' })));
+			if (ticks.length)
+				this.marks.add(new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(ticks), new THREE.LineBasicMaterial({ color: '#29323a' })));
 			const label = this.text(plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint, '#192026', chosen);
 			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 9));
 			if (chosen || g.seams.length <= 4) this.marks.add(label);
@@ -233,7 +259,10 @@ export class BenchScene {
 			for (const t of plan.tacks) {
 				const s = seamOf(t.joint);
 				if (!s) continue;
-				const dot = new THREE.Mesh(new THREE.SphereGeometry(r * (t.stage === 1 ? 1.7 : 1.2), 10, 8), new THREE.MeshLambertMaterial({ color: selected?.id === t.id ? '#d9a441' : t.stage === 1 ? '#29323a' : '#4d5963' }));
+				const dot = new THREE.Mesh(
+					new THREE.SphereGeometry(r * (t.stage === 1 ? 1.7 : 1.2), 10, 8),
+					new THREE.MeshLambertMaterial({ color: selected?.id === t.id ? '#d9a441' : t.stage === 1 ? '#29323a' : '#4d5963' })
+				);
 				dot.position.copy(this.onSeam(s, t.stationMm, r * 1.2));
 				this.marks.add(dot);
 			}
@@ -245,7 +274,14 @@ export class BenchScene {
 				const to = this.onSeam(s, run.toMm, r * 2.6);
 				const colour = selected?.id === run.id ? '#b45309' : byWhen(plan.runs.length > 1 ? i / (plan.runs.length - 1) : 0);
 				const along = to.clone().sub(from);
-				const arrow = new THREE.ArrowHelper(along.clone().normalize(), from.clone().addScaledVector(along, 0.06), along.length() * 0.88, colour, Math.min(r * 7, along.length() * 0.4), r * 4);
+				const arrow = new THREE.ArrowHelper(
+					along.clone().normalize(),
+					from.clone().addScaledVector(along, 0.06),
+					along.length() * 0.88,
+					colour,
+					Math.min(r * 7, along.length() * 0.4),
+					r * 4
+				);
 				this.marks.add(arrow);
 				const number = this.text(String(i + 1), colour, selected?.id === run.id);
 				number.position.copy(this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 7));
@@ -259,11 +295,16 @@ export class BenchScene {
 					if (!s) continue;
 					const n = 8;
 					const points = Array.from({ length: n + 1 }, (_, i) => this.onSeam(s, h.fromMm + ((h.toMm - h.fromMm) * i) / n, -r * 3));
-					this.marks.add(tube(points, r * 2.4, chosen ? '#d9a441' : h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#a3adb5'));
+					this.marks.add(
+						tube(points, r * 2.4, chosen ? '#d9a441' : h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#a3adb5')
+					);
 				} else if (h.kind === 'clamp') {
 					const s = seamOf(h.joint);
 					if (!s) continue;
-					const c = new THREE.Mesh(new THREE.BoxGeometry(r * 5, r * 5, r * 9), new THREE.MeshLambertMaterial({ color: chosen ? '#d9a441' : '#3b4650' }));
+					const c = new THREE.Mesh(
+						new THREE.BoxGeometry(r * 5, r * 5, r * 9),
+						new THREE.MeshLambertMaterial({ color: chosen ? '#d9a441' : '#3b4650' })
+					);
 					c.position.copy(this.onSeam(s, h.stationMm, r * 5));
 					this.marks.add(c);
 				}
@@ -284,7 +325,9 @@ export class BenchScene {
 		c.fillStyle = colour;
 		c.textBaseline = 'middle';
 		c.fillText(words, 14, 32);
-		const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map: new THREE.CanvasTexture(canvas), depthTest: strong ? false : true, sizeAttenuation: true }));
+		const sprite = new THREE.Sprite(
+			new THREE.SpriteMaterial({ map: new THREE.CanvasTexture(canvas), depthTest: strong ? false : true, sizeAttenuation: true })
+		);
 		const h = this.size / 42;
 		sprite.scale.set((h * w) / 60, h, 1);
 		return sprite;

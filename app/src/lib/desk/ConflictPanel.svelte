@@ -16,12 +16,15 @@
 		['features', 'features'],
 		['fitUp', 'fit-up']
 	];
-	const differing = $derived(desk.theirs ? PARTS.filter(([k]) => JSON.stringify(desk.doc[k]) !== JSON.stringify(desk.theirs!.document[k])).map(([, w]) => w) : []);
+	const differing = $derived(
+		desk.theirs ? PARTS.filter(([k]) => JSON.stringify(desk.doc[k]) !== JSON.stringify(desk.theirs!.document[k])).map(([, w]) => w) : []
+	);
 </script>
 
 {#if desk.theirs}
 	<div class="rounded-sm border-l-4 border-plum-600 bg-plum-100 px-3 py-2 text-sm" role="alert">
-		<strong>Somebody else saved this plan first.</strong> Nothing of yours is lost. The two differ in {differing.join(', ') || 'nothing that matters'}.
+		<strong>Somebody else saved this plan first.</strong> Nothing of yours is lost. The two differ in {differing.join(', ') ||
+			'nothing that matters'}.
 		<table class="mt-2">
 			<tbody>
 				<tr><th class="pr-4 text-left font-medium">Yours, on this screen</th><td>{count(desk.doc)}</td></tr>

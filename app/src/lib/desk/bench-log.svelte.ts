@@ -68,7 +68,15 @@ export class BenchLog {
 		this.sending = true;
 		clearTimeout(this.timer);
 		const batch = this.unsent;
-		const r = await call<{ events: LogEvent[] }>('POST', `/api/pieces/${this.pieceId}/events`, { events: batch.map(({ clientId, kind, step, note, happenedAt }) => ({ clientId, kind, ...(step ? { step } : {}), ...(note ? { note } : {}), happenedAt })) });
+		const r = await call<{ events: LogEvent[] }>('POST', `/api/pieces/${this.pieceId}/events`, {
+			events: batch.map(({ clientId, kind, step, note, happenedAt }) => ({
+				clientId,
+				kind,
+				...(step ? { step } : {}),
+				...(note ? { note } : {}),
+				happenedAt
+			}))
+		});
 		this.sending = false;
 		if (r.ok) {
 			this.events = r.data.events;

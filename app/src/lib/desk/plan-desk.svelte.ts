@@ -184,7 +184,11 @@ export class PlanDesk {
 		this.savingNow = true;
 		this.saving = 'saving';
 		const edit = this.edits;
-		const r = await call<{ revision: number; version: number; state: 'draft' | 'issued' }>('PUT', `/api/jobs/${this.jobId}/plan`, { revision: this.revision, version: this.version, plan: this.doc });
+		const r = await call<{ revision: number; version: number; state: 'draft' | 'issued' }>('PUT', `/api/jobs/${this.jobId}/plan`, {
+			revision: this.revision,
+			version: this.version,
+			plan: this.doc
+		});
 		this.savingNow = false;
 		if (r.ok) {
 			this.refusal = undefined;

@@ -24,7 +24,11 @@ export class QuickClient {
 	/** @returns undefined when a newer question came in meanwhile or this one was cancelled */
 	async forecast(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void) {
 		const mine = ++this.asked;
-		const answer = await this.remote.forecast(plan, factors, proxy((p: number) => mine === this.asked && progress(p)));
+		const answer = await this.remote.forecast(
+			plan,
+			factors,
+			proxy((p: number) => mine === this.asked && progress(p))
+		);
 		if (mine !== this.asked) return undefined;
 		return answer;
 	}

@@ -14,7 +14,8 @@ function guarded<T>(work: () => T): Outcome<T> {
 	try {
 		return { ok: true, data: work() };
 	} catch (e) {
-		if (e instanceof SingularError || e instanceof RangeError || (e instanceof Error && e.name === 'FaultError')) return { ok: false, message: e.message };
+		if (e instanceof SingularError || e instanceof RangeError || (e instanceof Error && e.name === 'FaultError'))
+			return { ok: false, message: e.message };
 		console.error(e);
 		return { ok: false, message: 'The forecast failed on this plan. Undo the last change, or send the job file to whoever looks after Sarta.' };
 	}
@@ -29,7 +30,14 @@ const api: QuickApi = {
 				tri: Uint32Array.from(mesh.tri),
 				triPart: Uint16Array.from(mesh.triPart),
 				sizeMm: mesh.sizeMm,
-				seams: mesh.seams.map((s) => ({ joint: s.joint.id, lengthMm: s.lengthMm, stations: [...s.stations], points: [...s.a].flatMap((k) => nodeAt(mesh.xyz, k)), side: s.frames.flatMap((f) => f.weldSide), nodes: [...s.a] }))
+				seams: mesh.seams.map((s) => ({
+					joint: s.joint.id,
+					lengthMm: s.lengthMm,
+					stations: [...s.stations],
+					points: [...s.a].flatMap((k) => nodeAt(mesh.xyz, k)),
+					side: s.frames.flatMap((f) => f.weldSide),
+					nodes: [...s.a]
+				}))
 			};
 		});
 		return out.ok ? transfer(out, [out.data.xyz.buffer, out.data.tri.buffer, out.data.triPart.buffer]) : out;

@@ -90,9 +90,19 @@
 		<svg {width} height={ROW} class="block border-t border-steel-200" role="group" aria-label="Tape of seam {j.name}, {l.toFixed(1)} mm">
 			{#if chosen(j.id)}<rect x="0" y="0" {width} height={ROW} fill="#fdf8ec" />{/if}
 			<!-- the name selects the seam -->
-			<g role="button" tabindex="0" aria-label="Select seam {j.name}" aria-pressed={chosen(j.id)} class="cursor-pointer" onclick={() => select('joint', j.id)} onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), select('joint', j.id))}>
+			<g
+				role="button"
+				tabindex="0"
+				aria-label="Select seam {j.name}"
+				aria-pressed={chosen(j.id)}
+				class="cursor-pointer"
+				onclick={() => select('joint', j.id)}
+				onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), select('joint', j.id))}
+			>
 				<rect x="0" y="0" width={NAME} height={ROW} fill="transparent" />
-				<text x="10" y="25" class="fill-steel-900" font-size="14" font-weight="600" font-family="Barlow">{j.name.length > 19 ? `${j.name.slice(0, 18)}…` : j.name}</text>
+				<text x="10" y="25" class="fill-steel-900" font-size="14" font-weight="600" font-family="Barlow"
+					>{j.name.length > 19 ? `${j.name.slice(0, 18)}…` : j.name}</text
+				>
 				<text x="10" y="43" class="fill-steel-600" font-size="12" font-family="JetBrains Mono Variable">{l.toFixed(1)} mm</text>
 			</g>
 			<!-- the rule -->
@@ -102,14 +112,41 @@
 				{#if scale * 10 > 3 || t % 50 === 0}
 					<path d="M{x(t)} 41v{t % 100 === 0 ? -11 : t % 50 === 0 ? -8 : -4}" stroke="#66747f" />
 				{/if}
-				{#if t % 100 === 0 && t > 0 && l - t > 12}<text x={x(t)} y="54" font-size="11" text-anchor="middle" class="fill-steel-600" font-family="JetBrains Mono Variable">{t}</text>{/if}
+				{#if t % 100 === 0 && t > 0 && l - t > 12}<text
+						x={x(t)}
+						y="54"
+						font-size="11"
+						text-anchor="middle"
+						class="fill-steel-600"
+						font-family="JetBrains Mono Variable">{t}</text
+					>{/if}
 			{/each}
 			{#if show.holds}
 				{#each desk.doc.holdDowns as h (h.id)}
 					{#if h.kind === 'bar' && h.joint === j.id}
-						<rect role="button" tabindex="0" aria-label="Bar {h.name}, {h.fromMm} to {h.toMm} mm" x={x(h.fromMm)} y="43" width={(h.toMm - h.fromMm) * scale} height="5" fill={h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#8f9ca6'} stroke={chosen(h.id) ? '#192026' : 'none'} onclick={() => select('hold-down', h.id)} onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)} />
+						<rect
+							role="button"
+							tabindex="0"
+							aria-label="Bar {h.name}, {h.fromMm} to {h.toMm} mm"
+							x={x(h.fromMm)}
+							y="43"
+							width={(h.toMm - h.fromMm) * scale}
+							height="5"
+							fill={h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#8f9ca6'}
+							stroke={chosen(h.id) ? '#192026' : 'none'}
+							onclick={() => select('hold-down', h.id)}
+							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
+						/>
 					{:else if h.kind === 'clamp' && h.joint === j.id}
-						<path role="button" tabindex="0" aria-label="Clamp {h.name} at {h.stationMm} mm" d="M{x(h.stationMm) - 6} 56h12l-6 -9z" fill={chosen(h.id) ? '#d9a441' : '#3b4650'} onclick={() => select('hold-down', h.id)} onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)} />
+						<path
+							role="button"
+							tabindex="0"
+							aria-label="Clamp {h.name} at {h.stationMm} mm"
+							d="M{x(h.stationMm) - 6} 56h12l-6 -9z"
+							fill={chosen(h.id) ? '#d9a441' : '#3b4650'}
+							onclick={() => select('hold-down', h.id)}
+							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
+						/>
 					{/if}
 				{/each}
 			{/if}
@@ -118,21 +155,74 @@
 					{@const a = x(Math.min(r.fromMm, r.toMm)) + 1.5}
 					{@const b = x(Math.max(r.fromMm, r.toMm)) - 1.5}
 					{@const c = byWhen(desk.doc.runs.length > 1 ? (r.number - 1) / (desk.doc.runs.length - 1) : 0)}
-					<g role="button" tabindex="0" aria-label="Run {r.number} on {j.name}, {r.fromMm} to {r.toMm} mm" aria-pressed={chosen(r.id)} class="cursor-pointer" onclick={() => select('run', r.id)} onkeydown={(e) => runKeys(e, r.id)} onfocus={() => edit === 'runs' && select('run', r.id)}>
-						<rect x={a} y="3" width={Math.max(2, b - a)} height="19" fill={chosen(r.id) ? '#f0d792' : '#f6f7f8'} stroke={chosen(r.id) ? '#192026' : c} stroke-width={chosen(r.id) ? 2 : 1} />
-						<path d={r.toMm > r.fromMm ? `M${a + 4} 18H${b - 4}m-5 -3l5 3l-5 3` : `M${b - 4} 18H${a + 4}m5 -3l-5 3l5 3`} stroke={c} stroke-width="2" fill="none" />
-						<text x={(a + b) / 2} y="13.5" font-size="11" font-weight="600" text-anchor="middle" class="fill-steel-900" font-family="JetBrains Mono Variable">{r.number}</text>
+					<g
+						role="button"
+						tabindex="0"
+						aria-label="Run {r.number} on {j.name}, {r.fromMm} to {r.toMm} mm"
+						aria-pressed={chosen(r.id)}
+						class="cursor-pointer"
+						onclick={() => select('run', r.id)}
+						onkeydown={(e) => runKeys(e, r.id)}
+						onfocus={() => edit === 'runs' && select('run', r.id)}
+					>
+						<rect
+							x={a}
+							y="3"
+							width={Math.max(2, b - a)}
+							height="19"
+							fill={chosen(r.id) ? '#f0d792' : '#f6f7f8'}
+							stroke={chosen(r.id) ? '#192026' : c}
+							stroke-width={chosen(r.id) ? 2 : 1}
+						/>
+						<path
+							d={r.toMm > r.fromMm ? `M${a + 4} 18H${b - 4}m-5 -3l5 3l-5 3` : `M${b - 4} 18H${a + 4}m5 -3l-5 3l5 3`}
+							stroke={c}
+							stroke-width="2"
+							fill="none"
+						/>
+						<text
+							x={(a + b) / 2}
+							y="13.5"
+							font-size="11"
+							font-weight="600"
+							text-anchor="middle"
+							class="fill-steel-900"
+							font-family="JetBrains Mono Variable">{r.number}</text
+						>
 					</g>
 				{/each}
 			{/if}
 			{#if show.tacks}
 				{#each desk.doc.tacks.filter((t) => t.joint === j.id) as t (t.id)}
 					{@const at = drag?.id === t.id ? drag.at : t.stationMm}
-					<g role="slider" tabindex="0" aria-label="Tack on {j.name}, stage {t.stage}" aria-valuenow={at} aria-valuemin={0} aria-valuemax={l} aria-valuetext="{at} mm" class={edit === 'tacks' ? 'cursor-ew-resize touch-none' : 'cursor-pointer'} onpointerdown={(e) => grab(e, t.id, j.id, t.stationMm)} onpointermove={pull} onpointerup={drop} onpointercancel={() => (drag = undefined)} onkeydown={(e) => tackKeys(e, t.id, j.id, t.stationMm)} onfocus={() => edit === 'tacks' && select('tack', t.id)}>
+					<g
+						role="slider"
+						tabindex="0"
+						aria-label="Tack on {j.name}, stage {t.stage}"
+						aria-valuenow={at}
+						aria-valuemin={0}
+						aria-valuemax={l}
+						aria-valuetext="{at} mm"
+						class={edit === 'tacks' ? 'cursor-ew-resize touch-none' : 'cursor-pointer'}
+						onpointerdown={(e) => grab(e, t.id, j.id, t.stationMm)}
+						onpointermove={pull}
+						onpointerup={drop}
+						onpointercancel={() => (drag = undefined)}
+						onkeydown={(e) => tackKeys(e, t.id, j.id, t.stationMm)}
+						onfocus={() => edit === 'tacks' && select('tack', t.id)}
+					>
 						<rect x={x(at) - 6} y="23" width="12" height="20" fill="transparent" />
 						{#if t.stage === 1}<circle cx={x(at)} cy="33.5" r="5.5" fill={chosen(t.id) ? '#d9a441' : '#29323a'} />
 						{:else}<circle cx={x(at)} cy="33.5" r="4" fill={chosen(t.id) ? '#d9a441' : '#fff'} stroke="#29323a" stroke-width="1.8" />{/if}
-						{#if drag?.id === t.id || chosen(t.id)}<text x={x(at)} y="20" font-size="12" font-weight="600" text-anchor="middle" class="fill-steel-900" font-family="JetBrains Mono Variable">{at}</text>{/if}
+						{#if drag?.id === t.id || chosen(t.id)}<text
+								x={x(at)}
+								y="20"
+								font-size="12"
+								font-weight="600"
+								text-anchor="middle"
+								class="fill-steel-900"
+								font-family="JetBrains Mono Variable">{at}</text
+							>{/if}
 					</g>
 				{/each}
 			{/if}

@@ -17,7 +17,8 @@ export interface Refusal {
 /** Ordinary bodies; an imported job file may be larger. */
 export const BODY_LIMIT = 2_000_000;
 
-export const refuse = (status: number, message: string, faults: Fault[] = [], current?: unknown) => json({ message, faults, ...(current === undefined ? {} : { current }) } satisfies Refusal, { status });
+export const refuse = (status: number, message: string, faults: Fault[] = [], current?: unknown) =>
+	json({ message, faults, ...(current === undefined ? {} : { current }) } satisfies Refusal, { status });
 
 export async function readText(request: Request, limit: number): Promise<string> {
 	const tooLarge = () => new FaultError([{ field: 'body', value: `more than ${limit / 1e6} MB`, allowed: `at most ${limit / 1e6} MB` }]);
@@ -81,9 +82,12 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
 		if (e instanceof MissingError) return refuse(404, e.message);
 		if (e instanceof StateError) return refuse(422, e.message, [{ field: e.field, value: '', allowed: e.message }]);
 		if (e instanceof RangeError) return refuse(422, e.message);
-		if (pgCode(e) === UNIQUE_VIOLATION) return refuse(409, 'There is already one with this name.', [{ field: 'name', value: '', allowed: 'must not be in use already' }]);
+		if (pgCode(e) === UNIQUE_VIOLATION)
+			return refuse(409, 'There is already one with this name.', [{ field: 'name', value: '', allowed: 'must not be in use already' }]);
 		const reference = crypto.randomUUID().slice(0, 8);
 		log.error({ reference, err: e }, 'request failed');
-		return json({ message: `Something went wrong here. Nothing was changed. Reference ${reference}.`, faults: [], reference } satisfies Refusal, { status: 500 });
+		return json({ message: `Something went wrong here. Nothing was changed. Reference ${reference}.`, faults: [], reference } satisfies Refusal, {
+			status: 500
+		});
 	}
 }

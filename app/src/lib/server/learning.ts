@@ -13,7 +13,11 @@ import { lessonInThread } from './compute';
 export function factorKeyOf(plan: PlanDocument): FactorKey {
 	const part = plan.parts[0];
 	const s = plan.settings[0];
-	return { materialGroup: findMaterial(part.material, plan.materials).group, thicknessBand: thicknessBand(part.thicknessMm), technique: s ? `${s.process} ${s.current}` : 'TIG steady' };
+	return {
+		materialGroup: findMaterial(part.material, plan.materials).group,
+		thicknessBand: thicknessBand(part.thicknessMm),
+		technique: s ? `${s.process} ${s.current}` : 'TIG steady'
+	};
 }
 
 export const factorsOf = async (plan: PlanDocument) => (await factorsFor(getDb(), factorKeyOf(plan)))?.factors ?? priorFactors();
@@ -30,11 +34,24 @@ export async function learnFrom(pieceId: string): Promise<Found> {
 	const db = getDb();
 	const piece = await getPiece(db, pieceId);
 	const revisionId = await revisionOfPiece(db, piece.id);
-	if (!revisionId) return { key: { materialGroup: '', thicknessBand: '', technique: '' }, fresh: [], history: [], why: `Piece ${piece.serial} has not been started at the bench yet.` };
+	if (!revisionId)
+		return {
+			key: { materialGroup: '', thicknessBand: '', technique: '' },
+			fresh: [],
+			history: [],
+			why: `Piece ${piece.serial} has not been started at the bench yet.`
+		};
 	const { document: plan } = await getRevision(db, revisionId);
 	const key = factorKeyOf(plan);
 	const rows = await factorHistory(db, key);
-	const history = rows.map((r) => ({ createdAt: r.createdAt, person: r.person, readings: r.factors.readings, pieces: r.factors.pieces, mean: r.factors.mean, covariance: r.factors.covariance }));
+	const history = rows.map((r) => ({
+		createdAt: r.createdAt,
+		person: r.person,
+		readings: r.factors.readings,
+		pieces: r.factors.pieces,
+		mean: r.factors.mean,
+		covariance: r.factors.covariance
+	}));
 	const readings = await measurementsOf(db, piece.id);
 	if (!readings.length) return { key, fresh: [], history, why: `Piece ${piece.serial} has no readings yet: measure it first.` };
 	const seen = new Set(rows.filter((r) => !r.archivedAt).flatMap((r) => r.measurementIds));
@@ -46,5 +63,11 @@ export async function learnFrom(pieceId: string): Promise<Found> {
 		fresh: unseen
 	});
 	const fresh = unseen.filter((id) => lesson.rows.some((r) => r.reading === id && r.learnable));
-	return { ...lesson, key, fresh, history, why: fresh.length ? undefined : 'The factors already hold every reading of this piece that the linear method can learn from.' };
+	return {
+		...lesson,
+		key,
+		fresh,
+		history,
+		why: fresh.length ? undefined : 'The factors already hold every reading of this piece that the linear method can learn from.'
+	};
 }

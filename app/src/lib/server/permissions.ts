@@ -40,7 +40,8 @@ export const RULES: Record<string, Record<string, Rule>> = {
 /** Pages: everything but the sign-in page asks for a session; two ask for a role. */
 export const PAGE_RULES: Record<string, Rule> = { '/sign-in': 'public', '/people': ADMINS };
 
-export const ruleFor = (routeId: string, method: string): Rule | undefined => (routeId.startsWith('/api/') ? RULES[routeId]?.[method] : (PAGE_RULES[routeId] ?? 'signed-in'));
+export const ruleFor = (routeId: string, method: string): Rule | undefined =>
+	routeId.startsWith('/api/') ? RULES[routeId]?.[method] : (PAGE_RULES[routeId] ?? 'signed-in');
 
 export const allows = (rule: Rule | undefined, roles: readonly Role[] | undefined): boolean =>
 	rule === 'public' || (rule !== undefined && roles !== undefined && (rule === 'signed-in' || rule.some((r) => roles.includes(r))));

@@ -12,7 +12,10 @@ interface PieceRow {
 }
 
 /** The piece asked for, else the one that has got furthest without being handed over. */
-export async function pieceInHand<T extends PieceRow>(pieces: readonly T[], asked: string | null): Promise<{ piece?: T; plan?: PlanDocument; revision?: number }> {
+export async function pieceInHand<T extends PieceRow>(
+	pieces: readonly T[],
+	asked: string | null
+): Promise<{ piece?: T; plan?: PlanDocument; revision?: number }> {
 	const rank = ['welded', 'in-hand', 'handed-over', 'waiting'];
 	const piece = pieces.find((p) => p.id === asked) ?? [...pieces].sort((a, b) => rank.indexOf(a.state) - rank.indexOf(b.state))[0];
 	if (!piece) return {};

@@ -11,4 +11,5 @@ export async function sheetOf(jobId: string, title: string, person: Person) {
 	return { head, plan: r.document };
 }
 
-export const asPdf = (bytes: Uint8Array<ArrayBuffer>, name: string) => new Response(bytes, { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${name}.pdf"` } });
+export const asPdf = (bytes: Uint8Array<ArrayBuffer>, name: string) =>
+	new Response(bytes, { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${name}.pdf"` } });

@@ -9,5 +9,13 @@
 
 <svg viewBox="{box[0] - pad} {-box[1] - box[3] - pad} {box[2] + 2 * pad} {box[3] + 2 * pad}" class="h-16 w-20 shrink-0" aria-hidden="true">
 	<polygon points={blank.outline.map((p) => `${p[0]},${-p[1]}`).join(' ')} fill="#eceff1" stroke="#3b4650" vector-effect="non-scaling-stroke" />
-	{#each blank.part.bends as b (b.id)}<line x1={b.from[0]} y1={-b.from[1]} x2={b.to[0]} y2={-b.to[1]} stroke="#96660f" stroke-dasharray="4 3" vector-effect="non-scaling-stroke" />{/each}
+	{#each blank.part.bends as b (b.id)}<line
+			x1={b.from[0]}
+			y1={-b.from[1]}
+			x2={b.to[0]}
+			y2={-b.to[1]}
+			stroke="#96660f"
+			stroke-dasharray="4 3"
+			vector-effect="non-scaling-stroke"
+		/>{/each}
 </svg>

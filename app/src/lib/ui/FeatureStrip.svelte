@@ -39,11 +39,22 @@
 	</div>
 	<div class="flex overflow-x-auto px-2 pb-2" class:opacity-60={stale} data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}>
 		{#each features as f (f.id)}
-			<button type="button" class="min-w-[136px] flex-1 border-l-4 px-2 py-1 text-left first:border-l-0 {selected === f.id ? 'border-straw-400 bg-straw-50' : 'border-transparent hover:bg-steel-50'}" aria-pressed={selected === f.id} onclick={() => onselect?.(f.id)} title={f.caution}>
+			<button
+				type="button"
+				class="min-w-[136px] flex-1 border-l-4 px-2 py-1 text-left first:border-l-0 {selected === f.id
+					? 'border-straw-400 bg-straw-50'
+					: 'border-transparent hover:bg-steel-50'}"
+				aria-pressed={selected === f.id}
+				onclick={() => onselect?.(f.id)}
+				title={f.caution}
+			>
 				<span class="block truncate text-[13px] text-steel-700" title={f.name}>{f.name}</span>
 				<span class="tab block text-[19px] leading-6 font-semibold">{quantity(f.predicted, f.unit, unit)}</span>
 				<BandMark low={f.low} high={f.high} value={f.predicted} lower={f.tolerance.lower} upper={f.tolerance.upper} />
-				<span class="block text-[12px] whitespace-nowrap"><span class={tones[f.verdict]}>{marks[f.verdict]}</span> <span class="text-steel-600">of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span></span>
+				<span class="block text-[12px] whitespace-nowrap"
+					><span class={tones[f.verdict]}>{marks[f.verdict]}</span>
+					<span class="text-steel-600">of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span></span
+				>
 			</button>
 		{/each}
 	</div>

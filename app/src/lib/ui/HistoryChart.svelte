@@ -30,7 +30,10 @@
 					maintainAspectRatio: false,
 					onClick: (_, hit) => hit[0] && onpick(hit[0].index),
 					interaction: { mode: 'index', intersect: false },
-					scales: { x: { ticks: { display: false }, grid: { display: false } }, y: { ticks: { color: '#4d5963', maxTicksLimit: 5 }, grid: { color: '#eceff1' } } },
+					scales: {
+						x: { ticks: { display: false }, grid: { display: false } },
+						y: { ticks: { color: '#4d5963', maxTicksLimit: 5 }, grid: { color: '#eceff1' } }
+					},
 					plugins: { legend: { display: false } }
 				}
 			}) as unknown as Chart;
@@ -42,11 +45,26 @@
 	});
 	$effect(() => {
 		if (!chart) return;
-		const flat = (v: number, dash: number[]) => ({ label: 'limit', data: labels.map(() => v), borderColor: '#29323a', borderWidth: 1, borderDash: dash, pointRadius: 0 });
+		const flat = (v: number, dash: number[]) => ({
+			label: 'limit',
+			data: labels.map(() => v),
+			borderColor: '#29323a',
+			borderWidth: 1,
+			borderDash: dash,
+			pointRadius: 0
+		});
 		chart.data = {
 			labels,
 			datasets: [
-				{ label: `value, ${unit}`, data: [...values], borderColor: '#2a5d86', backgroundColor: '#2a5d86', borderWidth: 2, pointRadius: values.map((_, i) => (i === at ? 5 : 1.5)), pointBackgroundColor: values.map((_, i) => (i === at ? '#d9a441' : '#2a5d86')) },
+				{
+					label: `value, ${unit}`,
+					data: [...values],
+					borderColor: '#2a5d86',
+					backgroundColor: '#2a5d86',
+					borderWidth: 2,
+					pointRadius: values.map((_, i) => (i === at ? 5 : 1.5)),
+					pointBackgroundColor: values.map((_, i) => (i === at ? '#d9a441' : '#2a5d86'))
+				},
 				flat(upper, [6, 4]),
 				...(lower === undefined ? [] : [flat(lower, [6, 4])])
 			] as never
@@ -55,6 +73,10 @@
 	});
 </script>
 
-<div class="h-full" role="img" aria-label="Value after each step, from {values[0]?.toFixed(2)} to {values[values.length - 1]?.toFixed(2)} {unit}; the limit is {upper} {unit}.">
+<div
+	class="h-full"
+	role="img"
+	aria-label="Value after each step, from {values[0]?.toFixed(2)} to {values[values.length - 1]?.toFixed(2)} {unit}; the limit is {upper} {unit}."
+>
 	<canvas bind:this={canvas} aria-hidden="true"></canvas>
 </div>

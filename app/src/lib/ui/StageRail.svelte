@@ -17,9 +17,23 @@
 			{@const here = s.slug === current}
 			{@const needs = s.needs(facts)}
 			<li>
-				<a href="/jobs/{job}/{s.slug}{query}" aria-current={here ? 'page' : undefined} title={needs} class="relative flex items-center gap-3 py-[7px] pr-2 pl-4 text-[15px] {here ? 'bg-white font-semibold text-steel-900' : 'text-steel-800 hover:bg-steel-100'}">
-					<span class="tab z-10 grid h-5 w-5 place-items-center rounded-full border-2 text-[10px] {s.done(facts) ? 'border-steel-700 bg-steel-700 text-white' : 'border-steel-500 bg-steel-100 text-steel-700'} {here ? '!border-straw-400' : ''}" aria-hidden="true">{i + 1}</span>
-					<span>{s.name}{#if needs}<span class="sr-only">. {needs}</span>{/if}</span>
+				<a
+					href="/jobs/{job}/{s.slug}{query}"
+					aria-current={here ? 'page' : undefined}
+					title={needs}
+					class="relative flex items-center gap-3 py-[7px] pr-2 pl-4 text-[15px] {here
+						? 'bg-white font-semibold text-steel-900'
+						: 'text-steel-800 hover:bg-steel-100'}"
+				>
+					<span
+						class="tab z-10 grid h-5 w-5 place-items-center rounded-full border-2 text-[10px] {s.done(facts)
+							? 'border-steel-700 bg-steel-700 text-white'
+							: 'border-steel-500 bg-steel-100 text-steel-700'} {here ? '!border-straw-400' : ''}"
+						aria-hidden="true">{i + 1}</span
+					>
+					<span
+						>{s.name}{#if needs}<span class="sr-only">. {needs}</span>{/if}</span
+					>
 				</a>
 			</li>
 		{/each}

@@ -40,7 +40,11 @@
 	async function importFile(file: File | undefined) {
 		if (!file) return;
 		if (file.size > 4_000_000) {
-			refusal = { status: 400, message: 'The file was not taken', faults: [{ field: 'file', value: `${(file.size / 1e6).toFixed(1)} MB`, allowed: 'at most 4 MB' }] };
+			refusal = {
+				status: 400,
+				message: 'The file was not taken',
+				faults: [{ field: 'file', value: `${(file.size / 1e6).toFixed(1)} MB`, allowed: 'at most 4 MB' }]
+			};
 			return;
 		}
 		const r = await call<{ job: { id: string } }>('POST', '/api/jobs/import', undefined, await file.text());
@@ -56,9 +60,18 @@
 		<h1 class="mr-auto text-2xl">{archived ? 'Archived jobs' : 'Jobs'}</h1>
 		<label class="sr-only" for="search">Search jobs by name, customer, material or number</label>
 		<Input id="search" type="search" size="sm" class="w-64" placeholder="Name, customer, material, number" bind:value={search} oninput={find} />
-		<a class="text-sm text-primary-700 underline underline-offset-4" href={address(search, !archived)}>{archived ? 'Show current jobs' : 'Show archived'}</a>
+		<a class="text-sm text-primary-700 underline underline-offset-4" href={address(search, !archived)}
+			>{archived ? 'Show current jobs' : 'Show archived'}</a
+		>
 		{#if mayPlan}
-			<input type="file" class="hidden" accept=".json,application/json" bind:this={fileInput} aria-label="Job file" onchange={(e) => importFile(e.currentTarget.files?.[0]).finally(() => (e.currentTarget.value = ''))} />
+			<input
+				type="file"
+				class="hidden"
+				accept=".json,application/json"
+				bind:this={fileInput}
+				aria-label="Job file"
+				onchange={(e) => importFile(e.currentTarget.files?.[0]).finally(() => (e.currentTarget.value = ''))}
+			/>
 			<Button color="alternative" size="sm" onclick={() => fileInput?.click()}>Import job file</Button>
 			<Button size="sm" onclick={() => (making = true)}>New job</Button>
 		{/if}
@@ -67,7 +80,9 @@
 	{#if data.jobs.length === 0}
 		<div class="border-t-2 border-steel-700 bg-white px-6 py-12 text-center">
 			<p class="text-lg">{search ? `No job matches “${search}”.` : archived ? 'Nothing is archived.' : 'No jobs yet.'}</p>
-			{#if !search && !archived && mayPlan}<p class="mt-1 text-steel-600">Start with <strong>New job</strong>: a trough or a panel takes a minute, and the forecast follows at once.</p>{/if}
+			{#if !search && !archived && mayPlan}<p class="mt-1 text-steel-600">
+					Start with <strong>New job</strong>: a trough or a panel takes a minute, and the forecast follows at once.
+				</p>{/if}
 		</div>
 	{:else}
 		<table class="w-full border-t-2 border-steel-700 bg-white text-left">
@@ -87,17 +102,33 @@
 					<tr class="border-t border-steel-200 hover:bg-straw-50">
 						<td class="tab px-4 py-3 text-steel-600">{j.number}</td>
 						<td class="px-2 py-3">
-							<a class="font-display text-[17px] font-semibold text-primary-800 hover:underline" href="/jobs/{j.id}/{j.begun ? 'weld-out' : 'job'}">{j.name}</a>
-							<div class="text-sm text-steel-600">{j.customer ?? 'no customer'}{j.family ? ` · ${familyWords[j.family] ?? j.family}` : ' · from a job file'}</div>
+							<a class="font-display text-[17px] font-semibold text-primary-800 hover:underline" href="/jobs/{j.id}/{j.begun ? 'weld-out' : 'job'}"
+								>{j.name}</a
+							>
+							<div class="text-sm text-steel-600">
+								{j.customer ?? 'no customer'}{j.family ? ` · ${familyWords[j.family] ?? j.family}` : ' · from a job file'}
+							</div>
 						</td>
 						<td class="tab px-2 py-3 text-sm">{j.material}<br />{length(j.thicknessMm, unit)}</td>
-						<td class="px-2 py-3 text-sm">rev {j.revision}<br /><span class={j.issued ? 'text-sound-700' : 'text-steel-600'}>{j.issued ? 'issued' : 'draft'}</span></td>
-						<td class="px-2 py-3 text-sm">{j.done} of {j.quantity} handed over{#if j.begun}<br />{j.begun} at the bench{/if}</td>
-						<td class="tab px-2 py-3 text-sm">{j.dueDate ?? '–'}{#if overdue(j.dueDate) && j.done < j.quantity}<br /><span class="font-sans text-plum-700">overdue</span>{/if}</td>
+						<td class="px-2 py-3 text-sm"
+							>rev {j.revision}<br /><span class={j.issued ? 'text-sound-700' : 'text-steel-600'}>{j.issued ? 'issued' : 'draft'}</span></td
+						>
+						<td class="px-2 py-3 text-sm"
+							>{j.done} of {j.quantity} handed over{#if j.begun}<br />{j.begun} at the bench{/if}</td
+						>
+						<td class="tab px-2 py-3 text-sm"
+							>{j.dueDate ?? '–'}{#if overdue(j.dueDate) && j.done < j.quantity}<br /><span class="font-sans text-plum-700">overdue</span>{/if}</td
+						>
 						<td class="px-4 py-3 text-right text-sm whitespace-nowrap">
 							{#if mayPlan}
-								<button class="text-primary-700 underline underline-offset-4" onclick={() => duplicate(j.id, j.name)} aria-label="Duplicate {j.name}">Duplicate</button>
-								<button class="ml-3 text-primary-700 underline underline-offset-4" onclick={() => archive(j.id, !archived)} aria-label="{archived ? 'Restore' : 'Archive'} {j.name}">{archived ? 'Restore' : 'Archive'}</button>
+								<button class="text-primary-700 underline underline-offset-4" onclick={() => duplicate(j.id, j.name)} aria-label="Duplicate {j.name}"
+									>Duplicate</button
+								>
+								<button
+									class="ml-3 text-primary-700 underline underline-offset-4"
+									onclick={() => archive(j.id, !archived)}
+									aria-label="{archived ? 'Restore' : 'Archive'} {j.name}">{archived ? 'Restore' : 'Archive'}</button
+								>
 							{/if}
 						</td>
 					</tr>

@@ -4,5 +4,10 @@ import { listHeats, listMaterials, listProcedures } from '$store/library';
 
 export const load = async () => {
 	const db = getDb();
-	return { procedures: await listProcedures(db), materials: (await listMaterials(db)).map((m) => m.material), heats: await listHeats(db), grades: GRADES.map((g) => ({ ...g })) };
+	return {
+		procedures: await listProcedures(db),
+		materials: (await listMaterials(db)).map((m) => m.material),
+		heats: await listHeats(db),
+		grades: GRADES.map((g) => ({ ...g }))
+	};
 };

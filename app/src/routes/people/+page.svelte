@@ -33,11 +33,35 @@
 			<tbody>
 				{#each data.people as p (p.id)}
 					<tr class="border-t border-steel-200 {p.archivedAt ? 'opacity-60' : ''}">
-						<td class="py-2 font-medium">{p.name}{#if p.archivedAt}<span class="font-normal text-steel-600"> (archived)</span>{/if}{#if locked(p.lockedUntil)}<span class="font-normal text-plum-700"> (locked)</span>{/if}</td>
-						<td><div class="flex gap-4">{#each ROLES as r (r)}<Checkbox class="text-sm" checked={p.roles.includes(r)} disabled={p.archivedAt !== null} onchange={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, roles: toggled(p.roles, r) })}>{r}</Checkbox>{/each}</div></td>
+						<td class="py-2 font-medium"
+							>{p.name}{#if p.archivedAt}<span class="font-normal text-steel-600"> (archived)</span>{/if}{#if locked(p.lockedUntil)}<span
+									class="font-normal text-plum-700"
+								>
+									(locked)</span
+								>{/if}</td
+						>
+						<td
+							><div class="flex gap-4">
+								{#each ROLES as r (r)}<Checkbox
+										class="text-sm"
+										checked={p.roles.includes(r)}
+										disabled={p.archivedAt !== null}
+										onchange={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, roles: toggled(p.roles, r) })}>{r}</Checkbox
+									>{/each}
+							</div></td
+						>
 						<td class="text-right whitespace-nowrap">
-							{#if locked(p.lockedUntil)}<button type="button" class="mr-3 text-primary-700 underline" onclick={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, unlock: true })}>Unlock</button>{/if}
-							<button type="button" class="text-primary-700 underline" onclick={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, archived: !p.archivedAt })}>{p.archivedAt ? 'Restore' : 'Archive'}</button>
+							{#if locked(p.lockedUntil)}<button
+									type="button"
+									class="mr-3 text-primary-700 underline"
+									onclick={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, unlock: true })}>Unlock</button
+								>{/if}
+							<button
+								type="button"
+								class="text-primary-700 underline"
+								onclick={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, archived: !p.archivedAt })}
+								>{p.archivedAt ? 'Restore' : 'Archive'}</button
+							>
 						</td>
 					</tr>
 				{/each}
@@ -46,9 +70,28 @@
 	</Panel>
 	<Panel title="Add a person">
 		<form class="grid grid-cols-[1fr_160px_2fr_auto] items-end gap-4" onsubmit={add}>
-			<div><Label for="p-name" class="mb-1 text-steel-700">Name</Label><Input id="p-name" size="sm" required maxlength={80} bind:value={fresh.name} /></div>
-			<div><Label for="p-pin" class="mb-1 text-steel-700">PIN, 4 to 12 digits</Label><Input id="p-pin" size="sm" type="password" inputmode="numeric" required bind:value={fresh.pin} class="tab" autocomplete="new-password" /></div>
-			<fieldset class="flex gap-4 pb-2"><legend class="sr-only">Roles</legend>{#each ROLES as r (r)}<Checkbox class="text-sm" checked={fresh.roles.includes(r)} onchange={() => (fresh.roles = toggled(fresh.roles, r))}>{r}</Checkbox>{/each}</fieldset>
+			<div>
+				<Label for="p-name" class="mb-1 text-steel-700">Name</Label><Input id="p-name" size="sm" required maxlength={80} bind:value={fresh.name} />
+			</div>
+			<div>
+				<Label for="p-pin" class="mb-1 text-steel-700">PIN, 4 to 12 digits</Label><Input
+					id="p-pin"
+					size="sm"
+					type="password"
+					inputmode="numeric"
+					required
+					bind:value={fresh.pin}
+					class="tab"
+					autocomplete="new-password"
+				/>
+			</div>
+			<fieldset class="flex gap-4 pb-2">
+				<legend class="sr-only">Roles</legend>{#each ROLES as r (r)}<Checkbox
+						class="text-sm"
+						checked={fresh.roles.includes(r)}
+						onchange={() => (fresh.roles = toggled(fresh.roles, r))}>{r}</Checkbox
+					>{/each}
+			</fieldset>
 			<Button type="submit" size="sm" disabled={!fresh.roles.length}>Add</Button>
 		</form>
 	</Panel>

@@ -29,10 +29,19 @@
 <main id="main" class="grid min-h-screen grid-cols-1 md:grid-cols-[1.1fr_1fr]">
 	<div class="flex flex-col justify-center bg-steel-800 px-14 py-10 text-steel-100">
 		<p class="font-display text-5xl font-semibold text-white">Sarta</p>
-		<p class="mt-4 max-w-md text-lg">Plan the tacks and the weld order, see how thin stainless will pull, run the job at the bench, measure, and learn your own shop’s factors.</p>
+		<p class="mt-4 max-w-md text-lg">
+			Plan the tacks and the weld order, see how thin stainless will pull, run the job at the bench, measure, and learn your own shop’s factors.
+		</p>
 		<!-- heat tint across a seam, cool sheet to hot line -->
-		<div class="mt-10 h-3 max-w-md" style="background:linear-gradient(90deg,#8f9ca6,#f0d792 24%,#d9a441 36%,#8a3a68 45%,#2a5d86 50%,#8a3a68 55%,#d9a441 64%,#f0d792 76%,#8f9ca6)" aria-hidden="true"></div>
-		<p class="mt-6 max-w-md text-sm text-steel-300">Forecasts are estimates with bands. Check on a coupon before trusting them on a part that matters. Pressure, food and drinking-water duty: code, licensed engineer and inspector decide, not this tool.</p>
+		<div
+			class="mt-10 h-3 max-w-md"
+			style="background:linear-gradient(90deg,#8f9ca6,#f0d792 24%,#d9a441 36%,#8a3a68 45%,#2a5d86 50%,#8a3a68 55%,#d9a441 64%,#f0d792 76%,#8f9ca6)"
+			aria-hidden="true"
+		></div>
+		<p class="mt-6 max-w-md text-sm text-steel-300">
+			Forecasts are estimates with bands. Check on a coupon before trusting them on a part that matters. Pressure, food and drinking-water duty: code,
+			licensed engineer and inspector decide, not this tool.
+		</p>
 	</div>
 	<form class="flex flex-col justify-center gap-4 bg-steel-50 px-14" onsubmit={submit}>
 		<h1 class="text-2xl">Sign in</h1>

@@ -11,6 +11,7 @@ export const GET = () => answer(async () => json({ materials: await listMaterial
 export const POST = (event) =>
 	answer(async () => {
 		const { material } = await readBody(event.request, MaterialBody);
-		if (GRADES.some((g) => g.id === material.id)) throw new FaultError([{ field: 'material.id', value: material.id, allowed: 'must not be the name of a grade that ships with the program' }]);
+		if (GRADES.some((g) => g.id === material.id))
+			throw new FaultError([{ field: 'material.id', value: material.id, allowed: 'must not be the name of a grade that ships with the program' }]);
 		return json({ material: await addMaterial(getDb(), material, personOf(event).id) }, { status: 201 });
 	});

@@ -18,7 +18,12 @@ export const load = async ({ params, depends }) => {
 		const counts = await Promise.all(pieces.map(async (p) => (await measurementsOf(db, p.id)).length));
 		return {
 			job,
-			plan: { revision: revision.revision, version: revision.version, state: revision.state, document: JSON.parse(JSON.stringify(revision.document)) as typeof revision.document },
+			plan: {
+				revision: revision.revision,
+				version: revision.version,
+				state: revision.state,
+				document: JSON.parse(JSON.stringify(revision.document)) as typeof revision.document
+			},
 			revisions: await revisionsOf(db, id),
 			pieces: pieces.map((p, i) => ({ id: p.id, serial: p.serial, state: p.state, readings: counts[i] })),
 			factors: await factorsOf(revision.document),

@@ -62,8 +62,20 @@
 				<span class="text-steel-600">rev {desk.revision}, {desk.state}</span>
 				<span class="ml-auto text-steel-600" role="status">{desk.mayEdit ? savingWords[desk.saving] : 'Looking only: planners change plans'}</span>
 				{#if desk.mayEdit}
-					<button type="button" class="rounded-sm border border-steel-400 bg-white px-2.5 py-1 disabled:opacity-40" disabled={!desk.undoLabel} title={desk.undoLabel ? `Undo ${desk.undoLabel} (Ctrl+Z)` : 'Nothing to undo'} onclick={() => desk.undo()}>Undo</button>
-					<button type="button" class="rounded-sm border border-steel-400 bg-white px-2.5 py-1 disabled:opacity-40" disabled={!desk.redoLabel} title={desk.redoLabel ? `Redo ${desk.redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'} onclick={() => desk.redo()}>Redo</button>
+					<button
+						type="button"
+						class="rounded-sm border border-steel-400 bg-white px-2.5 py-1 disabled:opacity-40"
+						disabled={!desk.undoLabel}
+						title={desk.undoLabel ? `Undo ${desk.undoLabel} (Ctrl+Z)` : 'Nothing to undo'}
+						onclick={() => desk.undo()}>Undo</button
+					>
+					<button
+						type="button"
+						class="rounded-sm border border-steel-400 bg-white px-2.5 py-1 disabled:opacity-40"
+						disabled={!desk.redoLabel}
+						title={desk.redoLabel ? `Redo ${desk.redoLabel} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+						onclick={() => desk.redo()}>Redo</button
+					>
 				{/if}
 			</div>
 			{#if desk.theirs || desk.faults.length || desk.notes.length || desk.refusal}

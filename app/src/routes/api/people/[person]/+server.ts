@@ -9,7 +9,8 @@ export const PATCH = (event) =>
 	answer(async () => {
 		const id = idOf(event.params.person, 'This person');
 		const { version, ...change } = await readBody(event.request, PersonPatch);
-		if (id === personOf(event).id && (change.archived || (change.roles && !change.roles.includes('admin')))) throw new StateError('roles', 'You cannot take your own admin role away');
+		if (id === personOf(event).id && (change.archived || (change.roles && !change.roles.includes('admin'))))
+			throw new StateError('roles', 'You cannot take your own admin role away');
 		await savePerson(getDb(), id, version, change);
 		return json({});
 	});

@@ -27,8 +27,23 @@
 <Bench show={{ tacks: false, runs: false, holds: false }}>
 	<Panel title="The one true corner">
 		<div class="grid grid-cols-2 gap-3">
-			<Choice label="On seam" value={desk.doc.fitUp.trueJoint ?? ''} items={seamChoices} onchange={(v) => desk.change('the true corner', (d) => void (d.fitUp.trueJoint = v))} disabled={!desk.mayEdit} />
-			<Choice label="At its" value={desk.doc.fitUp.trueEnd ?? 'datum'} items={[{ value: 'datum', name: 'Datum end (0 mm)' }, { value: 'far', name: 'Far end' }]} onchange={(v) => desk.change('the true corner', (d) => void (d.fitUp.trueEnd = v as 'datum' | 'far'))} disabled={!desk.mayEdit} />
+			<Choice
+				label="On seam"
+				value={desk.doc.fitUp.trueJoint ?? ''}
+				items={seamChoices}
+				onchange={(v) => desk.change('the true corner', (d) => void (d.fitUp.trueJoint = v))}
+				disabled={!desk.mayEdit}
+			/>
+			<Choice
+				label="At its"
+				value={desk.doc.fitUp.trueEnd ?? 'datum'}
+				items={[
+					{ value: 'datum', name: 'Datum end (0 mm)' },
+					{ value: 'far', name: 'Far end' }
+				]}
+				onchange={(v) => desk.change('the true corner', (d) => void (d.fitUp.trueEnd = v as 'datum' | 'far'))}
+				disabled={!desk.mayEdit}
+			/>
 		</div>
 		<p class="mt-2 text-[13px] text-steel-600">True this corner first and work away from it: tack patterns and weld orders start here.</p>
 	</Panel>
@@ -40,27 +55,74 @@
 					<legend class="sr-only">{j.name}</legend>
 					<button type="button" class="text-sm font-semibold" onclick={() => (desk.selection = { kind: 'joint', id: j.id })}>{j.name}</button>
 					<div class="grid grid-cols-2 gap-3">
-						<LengthField label="Root gap" mm={j.gapMm} {unit} min={0} max={10} onchange={(v) => edit(j.id, `gap of ${j.name}`, (x) => (x.gapMm = v))} disabled={!desk.mayEdit} />
-						<NumberField label="Preset over-angle" unit="°" value={j.presetDeg} min={-30} max={30} onchange={(v) => edit(j.id, `preset of ${j.name}`, (x) => (x.presetDeg = v ?? 0))} disabled={!desk.mayEdit} />
+						<LengthField
+							label="Root gap"
+							mm={j.gapMm}
+							{unit}
+							min={0}
+							max={10}
+							onchange={(v) => edit(j.id, `gap of ${j.name}`, (x) => (x.gapMm = v))}
+							disabled={!desk.mayEdit}
+						/>
+						<NumberField
+							label="Preset over-angle"
+							unit="°"
+							value={j.presetDeg}
+							min={-30}
+							max={30}
+							onchange={(v) => edit(j.id, `preset of ${j.name}`, (x) => (x.presetDeg = v ?? 0))}
+							disabled={!desk.mayEdit}
+						/>
 					</div>
-					<Checkbox class="mt-1 text-sm" checked={j.gapMeasured} disabled={!desk.mayEdit} onchange={(e) => edit(j.id, `gap of ${j.name}`, (x) => (x.gapMeasured = (e.currentTarget as HTMLInputElement).checked))}>Measured, not assumed</Checkbox>
+					<Checkbox
+						class="mt-1 text-sm"
+						checked={j.gapMeasured}
+						disabled={!desk.mayEdit}
+						onchange={(e) => edit(j.id, `gap of ${j.name}`, (x) => (x.gapMeasured = (e.currentTarget as HTMLInputElement).checked))}
+						>Measured, not assumed</Checkbox
+					>
 					<p class="text-[13px] text-steel-600">
 						{#if j.gapMm > 0}The gap adds {length(cost, unit, 3)} of shrinkage (0.10 × gap, Blodgett).{/if}
-						{#if forecastOf(j.id)}It pulls about {forecastOf(j.id)!.angularChangeDeg.toFixed(1)}° by itself: an opposite preset of that much would cancel it on a free joint.{/if}
+						{#if forecastOf(j.id)}It pulls about {forecastOf(j.id)!.angularChangeDeg.toFixed(1)}° by itself: an opposite preset of that much would
+							cancel it on a free joint.{/if}
 					</p>
 				</fieldset>
 			{/each}
 		</div>
 	</Panel>
 	<Panel title="Checks before the arc">
-		<p class="mb-2 text-[13px] text-steel-600">Peel the film at least {length(peel / 2 + 10, unit, 0)} each side of the seam: half the tint band ({length(peel, unit, 0)} wide) and a 10 mm margin.</p>
+		<p class="mb-2 text-[13px] text-steel-600">
+			Peel the film at least {length(peel / 2 + 10, unit, 0)} each side of the seam: half the tint band ({length(peel, unit, 0)} wide) and a 10 mm margin.
+		</p>
 		<ul class="space-y-1 text-sm">
 			{#each desk.doc.fitUp.checks as c (c.id)}
-				<li class="flex items-start gap-2 border-t border-steel-200 pt-1"><span class="flex-1">{c.text}</span>{#if desk.mayEdit}<button type="button" class="text-primary-700 underline" aria-label="Remove check: {c.text}" onclick={() => desk.change('taking a check out', (d) => void (d.fitUp.checks = d.fitUp.checks.filter((x) => x.id !== c.id)))}>Remove</button>{/if}</li>
+				<li class="flex items-start gap-2 border-t border-steel-200 pt-1">
+					<span class="flex-1">{c.text}</span>{#if desk.mayEdit}<button
+							type="button"
+							class="text-primary-700 underline"
+							aria-label="Remove check: {c.text}"
+							onclick={() => desk.change('taking a check out', (d) => void (d.fitUp.checks = d.fitUp.checks.filter((x) => x.id !== c.id)))}
+							>Remove</button
+						>{/if}
+				</li>
 			{/each}
 		</ul>
 		{#if desk.mayEdit}
-			<form class="mt-2 flex gap-2" onsubmit={(e) => { e.preventDefault(); addCheck(); }}><label class="sr-only" for="new-check">New check</label><Input id="new-check" size="sm" bind:value={check} maxlength={200} placeholder="One more check" /><Button type="submit" size="sm">Add</Button></form>
+			<form
+				class="mt-2 flex gap-2"
+				onsubmit={(e) => {
+					e.preventDefault();
+					addCheck();
+				}}
+			>
+				<label class="sr-only" for="new-check">New check</label><Input
+					id="new-check"
+					size="sm"
+					bind:value={check}
+					maxlength={200}
+					placeholder="One more check"
+				/><Button type="submit" size="sm">Add</Button>
+			</form>
 		{/if}
 	</Panel>
 </Bench>

@@ -23,7 +23,9 @@
 	const steps = $derived(desk.result?.steps ?? []);
 	const last = $derived(Math.max(0, steps.length - 1));
 	const step = $derived(Math.min(stepChosen ?? last, last));
-	const feature = $derived(desk.result?.features.find((f) => f.id === (desk.selection?.kind === 'feature' ? desk.selection.id : '')) ?? desk.result?.features[0]);
+	const feature = $derived(
+		desk.result?.features.find((f) => f.id === (desk.selection?.kind === 'feature' ? desk.selection.id : '')) ?? desk.result?.features[0]
+	);
 	const upToRun = $derived.by(() => {
 		const s = steps[step];
 		return !s || s.kind === 'cold' || s.kind === 'unclamped' ? Infinity : s.kind === 'tacked' ? -1 : desk.doc.runs.findIndex((r) => r.id === s.id);
@@ -35,7 +37,12 @@
 		for (let i = 0; i < u.length; i += 3) m = Math.max(m, Math.hypot(u[i], u[i + 1], u[i + 2]));
 		return m;
 	});
-	const influence = $derived([...(feature?.influence ?? [])].filter((i) => Math.abs(i.value) > 1e-6).sort((a, b) => Math.abs(b.value) - Math.abs(a.value)).slice(0, 8));
+	const influence = $derived(
+		[...(feature?.influence ?? [])]
+			.filter((i) => Math.abs(i.value) > 1e-6)
+			.sort((a, b) => Math.abs(b.value) - Math.abs(a.value))
+			.slice(0, 8)
+	);
 	const stepName = (id: string) => {
 		if (id === 'tacks') return 'Tacks';
 		if (id.startsWith('release:')) return 'Taking the clamps off';
@@ -60,7 +67,10 @@
 	async function issue() {
 		issuing = true;
 		if (desk.saving !== 'saved') await desk.save();
-		const r = await call<{ revision: number; version: number; state: 'issued' }>('POST', `/api/jobs/${data.job.id}/issue`, { revision: desk.revision, version: desk.version });
+		const r = await call<{ revision: number; version: number; state: 'issued' }>('POST', `/api/jobs/${data.job.id}/issue`, {
+			revision: desk.revision,
+			version: desk.version
+		});
 		issuing = false;
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) {
@@ -74,21 +84,56 @@
 <Bench show={{ tacks: false, runs: true, holds: true }} tapes={false}>
 	{#snippet view()}
 		<div class="flex h-full flex-col">
-			<div class="min-h-0 flex-1"><BenchView {step} {exaggeration} colourScaleMm={coloured ? Math.max(0.05, largest) : 0} show={{ tacks: false, runs: true, holds: true }} {upToRun} /></div>
+			<div class="min-h-0 flex-1">
+				<BenchView
+					{step}
+					{exaggeration}
+					colourScaleMm={coloured ? Math.max(0.05, largest) : 0}
+					show={{ tacks: false, runs: true, holds: true }}
+					{upToRun}
+				/>
+			</div>
 			<div class="shrink-0 space-y-1.5 bg-white px-4 py-2 text-sm">
 				<div class="flex items-center gap-3">
-					<button type="button" class="w-16 rounded-sm border border-steel-400 px-2 py-1" onclick={play} disabled={!steps.length}>{playing ? 'Stop' : 'Play'}</button>
+					<button type="button" class="w-16 rounded-sm border border-steel-400 px-2 py-1" onclick={play} disabled={!steps.length}
+						>{playing ? 'Stop' : 'Play'}</button
+					>
 					<label class="sr-only" for="step">Step</label>
-					<input id="step" type="range" min="0" max={last} value={step} class="flex-1 accent-primary-600" oninput={(e) => (stepChosen = Number(e.currentTarget.value))} aria-valuetext={steps[step]?.label} />
+					<input
+						id="step"
+						type="range"
+						min="0"
+						max={last}
+						value={step}
+						class="flex-1 accent-primary-600"
+						oninput={(e) => (stepChosen = Number(e.currentTarget.value))}
+						aria-valuetext={steps[step]?.label}
+					/>
 					<span class="w-64 truncate font-medium">{steps[step]?.label ?? 'No forecast yet'}</span>
 				</div>
 				<div class="flex items-center gap-3">
 					<label for="exaggeration">Exaggerated</label>
-					<input id="exaggeration" type="range" min="1" max="60" bind:value={exaggeration} class="w-44 accent-primary-600" aria-valuetext="{exaggeration} times" />
+					<input
+						id="exaggeration"
+						type="range"
+						min="1"
+						max="60"
+						bind:value={exaggeration}
+						class="w-44 accent-primary-600"
+						aria-valuetext="{exaggeration} times"
+					/>
 					<span class="tab w-14">× {exaggeration}</span>
-					<label class="flex items-center gap-1.5"><input type="checkbox" bind:checked={coloured} class="accent-primary-600" />Colour by deviation</label>
+					<label class="flex items-center gap-1.5"
+						><input type="checkbox" bind:checked={coloured} class="accent-primary-600" />Colour by deviation</label
+					>
 					{#if coloured}
-						<span class="tab ml-auto flex items-center gap-2">−{quantity(largest, 'mm', unit)}<span class="h-3 w-32" style="background:linear-gradient(90deg,#214a6c,#5a8fba,#ccdae4,#edede8,#f3dba8,#c48733,#73450d)" aria-hidden="true"></span>+{quantity(largest, 'mm', unit)}</span>
+						<span class="tab ml-auto flex items-center gap-2"
+							>−{quantity(largest, 'mm', unit)}<span
+								class="h-3 w-32"
+								style="background:linear-gradient(90deg,#214a6c,#5a8fba,#ccdae4,#edede8,#f3dba8,#c48733,#73450d)"
+								aria-hidden="true"
+							></span>+{quantity(largest, 'mm', unit)}</span
+						>
 					{/if}
 				</div>
 			</div>
@@ -99,20 +144,55 @@
 		<Panel title="How far to trust this">
 			<p class="text-sm"><strong>{r.method.name}.</strong> {r.method.words} <strong>{r.checked.words}</strong></p>
 			<div class="mt-2 space-y-1">
-				{#each r.margins.filter((m) => m.ratio > 1).slice(0, 4) as m (`${m.part}${m.panel}`)}<Notice kind="caution" title="Waves">{m.words} (plate formula). Its flatness here is a lower bound.</Notice>{/each}
+				{#each r.margins.filter((m) => m.ratio > 1).slice(0, 4) as m (`${m.part}${m.panel}`)}<Notice kind="caution" title="Waves"
+						>{m.words} (plate formula). Its flatness here is a lower bound.</Notice
+					>{/each}
 				{#each r.warnings as w (w)}<Notice kind="caution">{w}</Notice>{/each}
 			</div>
 		</Panel>
 		{#if feature}
 			<Panel title={feature.name}>
-				<p class="text-sm"><span class="tab text-[22px] font-semibold">{quantity(feature.predicted, feature.unit, unit)}</span> <span class="tab">({quantity(feature.low, feature.unit, unit)} to {quantity(feature.high, feature.unit, unit)}, 90 %)</span><br />Limit {feature.tolerance.lower === undefined ? 'at most' : 'plus or minus'} {quantity(feature.tolerance.upper, feature.unit, unit)} by {feature.tolerance.source}: <strong>{feature.verdict}</strong>.{#if feature.nominal !== undefined} Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}</p>
+				<p class="text-sm">
+					<span class="tab text-[22px] font-semibold">{quantity(feature.predicted, feature.unit, unit)}</span>
+					<span class="tab">({quantity(feature.low, feature.unit, unit)} to {quantity(feature.high, feature.unit, unit)}, 90 %)</span><br />Limit {feature
+						.tolerance.lower === undefined
+						? 'at most'
+						: 'plus or minus'}
+					{quantity(feature.tolerance.upper, feature.unit, unit)} by {feature.tolerance.source}:
+					<strong>{feature.verdict}</strong>.{#if feature.nominal !== undefined}
+						Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
+				</p>
 				{#if feature.caution}<p class="mt-1 text-[13px] text-straw-700">{feature.caution}</p>{/if}
-				<div class="mt-2 h-40"><HistoryChart labels={steps.map((s) => s.label)} values={feature.history} upper={feature.tolerance.upper} lower={feature.tolerance.lower} unit={feature.unit} at={step} onpick={(i) => (stepChosen = i)} /></div>
+				<div class="mt-2 h-40">
+					<HistoryChart
+						labels={steps.map((s) => s.label)}
+						values={feature.history}
+						upper={feature.tolerance.upper}
+						lower={feature.tolerance.lower}
+						unit={feature.unit}
+						at={step}
+						onpick={(i) => (stepChosen = i)}
+					/>
+				</div>
 				<h3 class="mt-2 text-[15px]">What moves it most</h3>
 				<table class="w-full text-sm">
 					<tbody>
 						{#each influence as i (i.step)}
-							<tr class="border-t border-steel-200"><td class="py-0.5"><button type="button" class="text-left hover:underline" onclick={() => { const k = steps.findIndex((s) => s.id === i.step); if (k >= 0) stepChosen = k; }}>{stepName(i.step)}</button></td><td class="w-20"><span class="block h-2 {i.value > 0 ? 'bg-straw-400' : 'bg-primary-400'}" style="width:{(100 * Math.abs(i.value)) / widest}%"></span></td><td class="tab w-24 text-right">{i.value > 0 ? '+' : ''}{quantity(i.value, feature.unit, unit)}</td></tr>
+							<tr class="border-t border-steel-200"
+								><td class="py-0.5"
+									><button
+										type="button"
+										class="text-left hover:underline"
+										onclick={() => {
+											const k = steps.findIndex((s) => s.id === i.step);
+											if (k >= 0) stepChosen = k;
+										}}>{stepName(i.step)}</button
+									></td
+								><td class="w-20"
+									><span class="block h-2 {i.value > 0 ? 'bg-straw-400' : 'bg-primary-400'}" style="width:{(100 * Math.abs(i.value)) / widest}%"
+									></span></td
+								><td class="tab w-24 text-right">{i.value > 0 ? '+' : ''}{quantity(i.value, feature.unit, unit)}</td></tr
+							>
 						{/each}
 					</tbody>
 				</table>
@@ -120,21 +200,38 @@
 		{/if}
 		<Panel title="To the bench">
 			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
-			<p class="text-sm">Arc {duration(r.schedule.arcS)}, weld-out about {duration(r.schedule.totalS)}, then {duration(r.schedule.coolToMeasureS)} to cool before measuring.</p>
-			{#if desk.state === 'issued'}<div class="mt-2"><Notice kind="done" title="Issued">Revision {desk.revision} is frozen for the bench. The next change opens revision {desk.revision + 1}.</Notice></div><a class="mt-2 inline-block text-primary-700 underline" href="/jobs/{data.job.id}/weld-out">Go to the bench</a>
-			{:else if desk.mayEdit}<Button class="mt-2" size="sm" disabled={issuing || !desk.doc.runs.length} onclick={issue}>Issue revision {desk.revision} to the bench</Button>{/if}
+			<p class="text-sm">
+				Arc {duration(r.schedule.arcS)}, weld-out about {duration(r.schedule.totalS)}, then {duration(r.schedule.coolToMeasureS)} to cool before measuring.
+			</p>
+			{#if desk.state === 'issued'}<div class="mt-2">
+					<Notice kind="done" title="Issued"
+						>Revision {desk.revision} is frozen for the bench. The next change opens revision {desk.revision + 1}.</Notice
+					>
+				</div>
+				<a class="mt-2 inline-block text-primary-700 underline" href="/jobs/{data.job.id}/weld-out">Go to the bench</a>
+			{:else if desk.mayEdit}<Button class="mt-2" size="sm" disabled={issuing || !desk.doc.runs.length} onclick={issue}
+					>Issue revision {desk.revision} to the bench</Button
+				>{/if}
 		</Panel>
 		<details class="border-t-2 border-steel-700 bg-white px-4 py-3 text-sm">
 			<summary class="cursor-pointer font-display text-[17px] font-semibold">How it was worked out</summary>
 			<ul class="mt-2 list-disc pl-5 text-[13px]">
 				<li>{r.size.freedoms} freedoms, {r.size.links} link rows, {r.size.megabytes.toFixed(0)} MB; triangles of {r.size.meshMm.toFixed(0)} mm.</li>
-				<li>{(desk.forecastMs / 1000).toFixed(2)} s{r.reusedModel ? ', shape unchanged: the condensed model was used again' : ''}. {r.timings.map((t) => `${t.name} ${t.ms.toFixed(0)} ms`).join('; ')}.</li>
+				<li>
+					{(desk.forecastMs / 1000).toFixed(2)} s{r.reusedModel ? ', shape unchanged: the condensed model was used again' : ''}. {r.timings
+						.map((t) => `${t.name} ${t.ms.toFixed(0)} ms`)
+						.join('; ')}.
+				</li>
 				<li>Two routes to the same displacements differ by at most {r.consistencyMm.toExponential(1)} mm.</li>
 				<li>Factors in force: {r.factors.map((f) => `${f.name} ${f.value.toFixed(2)} (${f.low.toFixed(2)} to ${f.high.toFixed(2)})`).join(', ')}.</li>
 				<li>Left out: buckling, contact, gravity, hot movement ahead of the arc, sheet that is not flat to begin with.</li>
 			</ul>
 		</details>
 	{:else}
-		<Panel title="Forecast"><p class="text-sm text-steel-600">{desk.forecastMessage || 'The first forecast of a shape takes some seconds; edits after that follow at once.'}</p></Panel>
+		<Panel title="Forecast"
+			><p class="text-sm text-steel-600">
+				{desk.forecastMessage || 'The first forecast of a shape takes some seconds; edits after that follow at once.'}
+			</p></Panel
+		>
 	{/if}
 </Bench>

@@ -6,7 +6,9 @@ export const load = async ({ url, parent }) => {
 	const { pieces } = await parent();
 	const { piece, plan, revision } = await pieceInHand(pieces, url.searchParams.get('piece'));
 	const db = getDb();
-	const [events, readings, signature] = piece ? await Promise.all([eventsOf(db, piece.id), measurementsOf(db, piece.id), signatureOf(db, piece.id)]) : [[], [], undefined];
+	const [events, readings, signature] = piece
+		? await Promise.all([eventsOf(db, piece.id), measurementsOf(db, piece.id), signatureOf(db, piece.id)])
+		: [[], [], undefined];
 	return {
 		piece: piece ?? null,
 		revision: revision ?? null,
@@ -17,7 +19,15 @@ export const load = async ({ url, parent }) => {
 			const own = readings.filter((r) => r.feature === f.id);
 			const last = own.filter((r) => r.moment === 'unclamped').pop() ?? own.filter((r) => r.moment === 'cold').pop();
 			const ok = last ? last.value <= f.tolerance.upper && last.value >= (f.tolerance.lower ?? -Infinity) : undefined;
-			return { id: f.id, name: f.name, tolerance: f.tolerance, value: last?.value, unit: (last?.unit ?? (f.kind === 'angle' ? '°' : 'mm')) as 'mm' | '°', moment: last?.moment, ok };
+			return {
+				id: f.id,
+				name: f.name,
+				tolerance: f.tolerance,
+				value: last?.value,
+				unit: (last?.unit ?? (f.kind === 'angle' ? '°' : 'mm')) as 'mm' | '°',
+				moment: last?.moment,
+				ok
+			};
 		})
 	};
 };

@@ -14,7 +14,13 @@
 	let { data } = $props();
 	const desk = getDesk();
 	const unit = $derived(data.person?.units ?? 'mm');
-	let form = $derived({ name: data.job.name, customer: data.job.customer ?? '', dueDate: data.job.dueDate ?? '', quantity: data.job.quantity, notes: data.job.notes ?? '' });
+	let form = $derived({
+		name: data.job.name,
+		customer: data.job.customer ?? '',
+		dueDate: data.job.dueDate ?? '',
+		quantity: data.job.quantity,
+		notes: data.job.notes ?? ''
+	});
 	let refusal = $state<Refusal | undefined>();
 	let saved = $state(false);
 	const fault = (f: string) => refusal?.faults.find((x) => x.field === f)?.allowed;
@@ -62,7 +68,8 @@
 			if (isForm(f)) g.tolerance = { upper: formTolerance(c as FormClass, size), source: `ISO 13920-${c}` };
 			else {
 				const v = f.kind === 'angle' ? angleTolerance(c as LinearClass, size) : linearTolerance(c as LinearClass, size);
-				g.tolerance = f.kind === 'squareness' ? { upper: v, source: `ISO 13920-${c}, as a length` } : { upper: v, lower: -v, source: `ISO 13920-${c}` };
+				g.tolerance =
+					f.kind === 'squareness' ? { upper: v, source: `ISO 13920-${c}, as a length` } : { upper: v, lower: -v, source: `ISO 13920-${c}` };
 			}
 		});
 	}
@@ -84,33 +91,95 @@
 				{#if refusal}
 					<div class="mb-3">
 						<Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice>
-						{#if refusal.status === 409 && refusal.current}<Button size="xs" class="mt-2" onclick={overwrite}>Save mine over it</Button> <Button size="xs" color="alternative" class="mt-2" onclick={() => { refusal = undefined; void invalidateAll(); }}>Take theirs</Button>{/if}
+						{#if refusal.status === 409 && refusal.current}<Button size="xs" class="mt-2" onclick={overwrite}>Save mine over it</Button>
+							<Button
+								size="xs"
+								color="alternative"
+								class="mt-2"
+								onclick={() => {
+									refusal = undefined;
+									void invalidateAll();
+								}}>Take theirs</Button
+							>{/if}
 					</div>
 				{/if}
 				<div class="space-y-3">
-					<div><Label for="name" class="mb-1 text-steel-700">Job name</Label><Input id="name" size="sm" bind:value={form.name} disabled={!desk.mayEdit} maxlength={120} />{#if fault('name')}<p class="text-sm text-plum-700">{fault('name')}</p>{/if}</div>
-					<div><Label for="customer" class="mb-1 text-steel-700">Customer</Label><Input id="customer" size="sm" bind:value={form.customer} disabled={!desk.mayEdit} maxlength={120} /></div>
-					<div class="grid grid-cols-2 gap-3">
-						<NumberField label="Quantity" value={form.quantity} min={1} max={500} fault={fault('quantity')} onchange={(v) => (form.quantity = v ?? 1)} disabled={!desk.mayEdit} />
-						<div><Label for="due" class="mb-1 text-steel-700">Due</Label><Input id="due" type="date" size="sm" class="tab" bind:value={form.dueDate} disabled={!desk.mayEdit} /></div>
+					<div>
+						<Label for="name" class="mb-1 text-steel-700">Job name</Label><Input
+							id="name"
+							size="sm"
+							bind:value={form.name}
+							disabled={!desk.mayEdit}
+							maxlength={120}
+						/>{#if fault('name')}<p class="text-sm text-plum-700">{fault('name')}</p>{/if}
 					</div>
-					<div><Label for="notes" class="mb-1 text-steel-700">Notes</Label><Textarea id="notes" rows={3} class="w-full" bind:value={form.notes} disabled={!desk.mayEdit} /></div>
-					{#if desk.mayEdit}<div class="flex items-center gap-3"><Button size="sm" onclick={save}>Save order</Button>{#if saved}<span class="text-sm text-sound-700" role="status">Saved</span>{/if}</div>{/if}
+					<div>
+						<Label for="customer" class="mb-1 text-steel-700">Customer</Label><Input
+							id="customer"
+							size="sm"
+							bind:value={form.customer}
+							disabled={!desk.mayEdit}
+							maxlength={120}
+						/>
+					</div>
+					<div class="grid grid-cols-2 gap-3">
+						<NumberField
+							label="Quantity"
+							value={form.quantity}
+							min={1}
+							max={500}
+							fault={fault('quantity')}
+							onchange={(v) => (form.quantity = v ?? 1)}
+							disabled={!desk.mayEdit}
+						/>
+						<div>
+							<Label for="due" class="mb-1 text-steel-700">Due</Label><Input
+								id="due"
+								type="date"
+								size="sm"
+								class="tab"
+								bind:value={form.dueDate}
+								disabled={!desk.mayEdit}
+							/>
+						</div>
+					</div>
+					<div>
+						<Label for="notes" class="mb-1 text-steel-700">Notes</Label><Textarea
+							id="notes"
+							rows={3}
+							class="w-full"
+							bind:value={form.notes}
+							disabled={!desk.mayEdit}
+						/>
+					</div>
+					{#if desk.mayEdit}<div class="flex items-center gap-3">
+							<Button size="sm" onclick={save}>Save order</Button>{#if saved}<span class="text-sm text-sound-700" role="status">Saved</span>{/if}
+						</div>{/if}
 				</div>
 			</Panel>
 			<Panel title="Pieces">
 				<table class="w-full text-sm">
-					<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Serial</th><th class="font-medium">State</th><th class="font-medium">Readings</th><th></th></tr></thead>
+					<thead
+						><tr class="text-left text-steel-600"
+							><th class="py-1 font-medium">Serial</th><th class="font-medium">State</th><th class="font-medium">Readings</th><th></th></tr
+						></thead
+					>
 					<tbody>
 						{#each data.pieces as p (p.id)}
-							<tr class="border-t border-steel-200"><td class="tab py-1.5">{p.serial}</td><td>{p.state}</td><td class="tab">{p.readings}</td><td class="text-right"><a class="text-primary-700 underline" href="/jobs/{data.job.id}/weld-out?piece={p.id}">Bench</a></td></tr>
+							<tr class="border-t border-steel-200"
+								><td class="tab py-1.5">{p.serial}</td><td>{p.state}</td><td class="tab">{p.readings}</td><td class="text-right"
+									><a class="text-primary-700 underline" href="/jobs/{data.job.id}/weld-out?piece={p.id}">Bench</a></td
+								></tr
+							>
 						{/each}
 					</tbody>
 				</table>
 			</Panel>
 			<Panel title="Revisions and files">
 				<ul class="mb-3 text-sm">
-					{#each data.revisions as r (r.id)}<li class="border-t border-steel-200 py-1 first:border-0">Revision {r.revision}: {r.state}{r.issuedAt ? ` ${new Date(r.issuedAt).toLocaleDateString()} by ${r.issuedBy}` : ''}</li>{/each}
+					{#each data.revisions as r (r.id)}<li class="border-t border-steel-200 py-1 first:border-0">
+							Revision {r.revision}: {r.state}{r.issuedAt ? ` ${new Date(r.issuedAt).toLocaleDateString()} by ${r.issuedBy}` : ''}
+						</li>{/each}
 				</ul>
 				<div class="flex flex-wrap gap-3 text-sm">
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/export" download>Job file</a>
@@ -122,17 +191,48 @@
 		</div>
 		<Panel title="What must come true">
 			{#snippet aside()}<span class="text-sm text-steel-600">tolerances typed, or by ISO 13920 class</span>{/snippet}
-			{#if desk.doc.features.length === 0}<p class="text-steel-600">This plan names no features. Families bring their own; a job file can carry any.</p>{/if}
+			{#if desk.doc.features.length === 0}<p class="text-steel-600">
+					This plan names no features. Families bring their own; a job file can carry any.
+				</p>{/if}
 			<table class="w-full text-sm">
-				<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Feature</th><th class="font-medium">Class</th><th class="w-28 font-medium">Limit</th><th class="text-right font-medium">Forecast</th></tr></thead>
+				<thead
+					><tr class="text-left text-steel-600"
+						><th class="py-1 font-medium">Feature</th><th class="font-medium">Class</th><th class="w-28 font-medium">Limit</th><th
+							class="text-right font-medium">Forecast</th
+						></tr
+					></thead
+				>
 				<tbody>
 					{#each desk.doc.features as f (f.id)}
 						{@const r = desk.result?.features.find((x) => x.id === f.id)}
 						<tr class="border-t border-steel-200 align-top">
 							<td class="py-2 pr-2"><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span></td>
-							<td class="w-36 py-1.5 pr-2"><Choice label="" value={classOf(f)} items={[...(isForm(f) ? forms : linears).map((c) => ({ value: c as string, name: `Class ${c}` })), { value: 'typed', name: 'Typed' }]} onchange={(c) => c !== 'typed' && fromClass(f, c)} disabled={!desk.mayEdit} /></td>
-							<td class="py-1.5 pr-2"><NumberField label="" value={Math.round((f.kind === 'angle' || unit === 'mm' ? f.tolerance.upper : f.tolerance.upper / 25.4) * 1000) / 1000} min={0.001} max={1000} hint={f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} onchange={(v) => typed(f, v)} disabled={!desk.mayEdit} /></td>
-							<td class="tab py-2 text-right whitespace-nowrap">{r ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span class="font-sans text-steel-600">{r?.verdict ?? ''}</span></td>
+							<td class="w-36 py-1.5 pr-2"
+								><Choice
+									label=""
+									value={classOf(f)}
+									items={[
+										...(isForm(f) ? forms : linears).map((c) => ({ value: c as string, name: `Class ${c}` })),
+										{ value: 'typed', name: 'Typed' }
+									]}
+									onchange={(c) => c !== 'typed' && fromClass(f, c)}
+									disabled={!desk.mayEdit}
+								/></td
+							>
+							<td class="py-1.5 pr-2"
+								><NumberField
+									label=""
+									value={Math.round((f.kind === 'angle' || unit === 'mm' ? f.tolerance.upper : f.tolerance.upper / 25.4) * 1000) / 1000}
+									min={0.001}
+									max={1000}
+									hint={f.tolerance.lower === undefined ? 'at most' : 'plus or minus'}
+									onchange={(v) => typed(f, v)}
+									disabled={!desk.mayEdit}
+								/></td
+							>
+							<td class="tab py-2 text-right whitespace-nowrap"
+								>{r ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span class="font-sans text-steel-600">{r?.verdict ?? ''}</span></td
+							>
 						</tr>
 					{/each}
 				</tbody>

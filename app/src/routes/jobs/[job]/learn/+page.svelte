@@ -15,7 +15,12 @@
 	let refusal = $state<Refusal | undefined>();
 	let busy = $state(false);
 	const found = $derived(data.found);
-	const words: Record<FactorName, string> = { heat: 'Heat that goes in', force: 'Pull along the seam', shrinkage: 'Shrinkage across', angle: 'Angular change' };
+	const words: Record<FactorName, string> = {
+		heat: 'Heat that goes in',
+		force: 'Pull along the seam',
+		shrinkage: 'Shrinkage across',
+		angle: 'Angular change'
+	};
 	async function adopt() {
 		busy = true;
 		const r = await call('POST', `/api/pieces/${data.piece!.id}/learn`);
@@ -35,27 +40,63 @@
 	<div class="grid max-w-[1120px] grid-cols-[1.35fr_1fr] gap-5">
 		<Panel title="Predicted against measured">
 			{#snippet aside()}
-				{#if data.piece}<select class="tab rounded-sm py-1 text-sm" aria-label="Piece" value={data.piece.id} onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.readings} readings</option>{/each}</select>{/if}
+				{#if data.piece}<select
+						class="tab rounded-sm py-1 text-sm"
+						aria-label="Piece"
+						value={data.piece.id}
+						onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
+						>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.readings} readings</option>{/each}</select
+					>{/if}
 			{/snippet}
 			{#if !found?.rows?.length}<p class="text-steel-600">{found?.why ?? 'No piece yet.'}</p>{/if}
 			<table class="w-full text-sm">
-				{#if found?.rows?.length}<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Feature</th><th class="font-medium">Measured</th><th class="font-medium">Predicted, with its band</th><th class="font-medium">With the new factors</th></tr></thead>{/if}
+				{#if found?.rows?.length}<thead
+						><tr class="text-left text-steel-600"
+							><th class="py-1 font-medium">Feature</th><th class="font-medium">Measured</th><th class="font-medium">Predicted, with its band</th><th
+								class="font-medium">With the new factors</th
+							></tr
+						></thead
+					>{/if}
 				<tbody>
 					{#each found?.rows ?? [] as r (r.reading)}
 						<tr class="border-t border-steel-200 align-top">
-							<td class="py-2 pr-2"><span class="font-medium">{r.name}</span><br /><span class="text-steel-600">{MOMENT_WORDS[r.moment]}{#if !r.learnable}; not learned from: waves can own it{/if}{#if r.outlier}; <strong class="text-plum-700">outlier, kept and flagged</strong>{/if}</span></td>
-							<td class="tab py-2 pr-2 whitespace-nowrap">{quantity(r.measured, r.unit, unit)}<br /><span class="text-steel-600">± {quantity(r.uncertainty90, r.unit, unit)}</span></td>
-							<td class="tab w-44 py-2 pr-3">{quantity(r.before.predicted, r.unit, unit)}<BandMark low={r.before.low} high={r.before.high} value={r.before.predicted} upper={r.before.high} lower={r.before.low} measured={r.measured} /><span class="font-sans text-[12px] text-steel-600">{r.measured >= r.before.low && r.measured <= r.before.high ? 'inside the band' : 'outside the band'}</span></td>
+							<td class="py-2 pr-2"
+								><span class="font-medium">{r.name}</span><br /><span class="text-steel-600"
+									>{MOMENT_WORDS[r.moment]}{#if !r.learnable}; not learned from: waves can own it{/if}{#if r.outlier}; <strong class="text-plum-700"
+											>outlier, kept and flagged</strong
+										>{/if}</span
+								></td
+							>
+							<td class="tab py-2 pr-2 whitespace-nowrap"
+								>{quantity(r.measured, r.unit, unit)}<br /><span class="text-steel-600">± {quantity(r.uncertainty90, r.unit, unit)}</span></td
+							>
+							<td class="tab w-44 py-2 pr-3"
+								>{quantity(r.before.predicted, r.unit, unit)}<BandMark
+									low={r.before.low}
+									high={r.before.high}
+									value={r.before.predicted}
+									upper={r.before.high}
+									lower={r.before.low}
+									measured={r.measured}
+								/><span class="font-sans text-[12px] text-steel-600"
+									>{r.measured >= r.before.low && r.measured <= r.before.high ? 'inside the band' : 'outside the band'}</span
+								></td
+							>
 							<td class="tab py-2">{r.after ? quantity(r.after.predicted, r.unit, unit) : '–'}</td>
 						</tr>
 					{/each}
 				</tbody>
 			</table>
-			{#each found?.leaveOneOut ?? [] as l (l.unit)}<p class="mt-2 text-[13px] text-steel-600">Leave-one-out error: {l.error.toFixed(2)} {l.unit} over {l.count} readings (each predicted from the others).</p>{/each}
+			{#each found?.leaveOneOut ?? [] as l (l.unit)}<p class="mt-2 text-[13px] text-steel-600">
+					Leave-one-out error: {l.error.toFixed(2)}
+					{l.unit} over {l.count} readings (each predicted from the others).
+				</p>{/each}
 		</Panel>
 		<div class="space-y-5">
 			<Panel title="Shop factors">
-				{#if found?.key.materialGroup}<p class="text-sm text-steel-600">For {found.key.materialGroup}, {found.key.thicknessBand}, {found.key.technique}. 1.00 is what the closed forms say.</p>{/if}
+				{#if found?.key.materialGroup}<p class="text-sm text-steel-600">
+						For {found.key.materialGroup}, {found.key.thicknessBand}, {found.key.technique}. 1.00 is what the closed forms say.
+					</p>{/if}
 				{#if refusal}<div class="mt-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 				<table class="mt-2 w-full text-sm">
 					<tbody>
@@ -63,24 +104,56 @@
 							{@const before = found?.learned ? factorBand(found.learned.prior, n) : factorBand(data.factors, n)}
 							{@const after = found?.learned && found.fresh.length ? factorBand(found.learned.posterior, n) : undefined}
 							<tr class="border-t border-steel-200">
-								<td class="py-2 pr-3"><span class="font-medium">{words[n]}</span><br /><span class="tab text-steel-600">now {span(before)}</span>{#if after}<br /><span class="tab">new {span(after)}</span>{/if}</td>
+								<td class="py-2 pr-3"
+									><span class="font-medium">{words[n]}</span><br /><span class="tab text-steel-600">now {span(before)}</span>{#if after}<br /><span
+											class="tab">new {span(after)}</span
+										>{/if}</td
+								>
 								<td class="w-32">
-									<svg viewBox="0 0 100 30" class="h-8 w-full" aria-hidden="true"><path d="M50 0v30" stroke="#bcc5cc" /><path d="M{x(before.low)} 10H{x(before.high)}" stroke="#8f9ca6" stroke-width="4" /><circle cx={x(before.value)} cy="10" r="3.5" fill="#4d5963" />{#if after}<path d="M{x(after.low)} 22H{x(after.high)}" stroke="#d9a441" stroke-width="4" /><circle cx={x(after.value)} cy="22" r="3.5" fill="#96660f" />{/if}</svg>
+									<svg viewBox="0 0 100 30" class="h-8 w-full" aria-hidden="true"
+										><path d="M50 0v30" stroke="#bcc5cc" /><path d="M{x(before.low)} 10H{x(before.high)}" stroke="#8f9ca6" stroke-width="4" /><circle
+											cx={x(before.value)}
+											cy="10"
+											r="3.5"
+											fill="#4d5963"
+										/>{#if after}<path d="M{x(after.low)} 22H{x(after.high)}" stroke="#d9a441" stroke-width="4" /><circle
+												cx={x(after.value)}
+												cy="22"
+												r="3.5"
+												fill="#96660f"
+											/>{/if}</svg
+									>
 								</td>
 							</tr>
 						{/each}
 					</tbody>
 				</table>
 				{#if found?.learned && found.fresh.length}
-					<p class="mt-2 text-sm">{found.fresh.length} new reading{found.fresh.length === 1 ? '' : 's'}; {found.learned.converged ? `settled in ${found.learned.iterations} steps` : 'did not settle: look for a slip in the readings'}.</p>
-					{#if mayAdopt}<Button size="sm" class="mt-2" disabled={busy || !found.learned.converged} onclick={adopt}>{busy ? 'Adopting…' : 'Make these the shop’s factors'}</Button>{/if}
+					<p class="mt-2 text-sm">
+						{found.fresh.length} new reading{found.fresh.length === 1 ? '' : 's'}; {found.learned.converged
+							? `settled in ${found.learned.iterations} steps`
+							: 'did not settle: look for a slip in the readings'}.
+					</p>
+					{#if mayAdopt}<Button size="sm" class="mt-2" disabled={busy || !found.learned.converged} onclick={adopt}
+							>{busy ? 'Adopting…' : 'Make these the shop’s factors'}</Button
+						>{/if}
 				{:else if found?.why && found.rows?.length}<p class="mt-2 text-sm text-steel-600">{found.why}</p>{/if}
 			</Panel>
 			<Panel title="How it learns">
-				<p class="text-[13px] text-steel-700">Prior: heat ×/÷ 1.2, pull ×/÷ 1.6, shrinkage ×/÷ 1.5, angle ×/÷ 2 at 90 %. Readings of lengths, angles and squareness move them by Bayesian regression; flatness, bow and twist never do while the method is linear. The method is trusted no closer than a quarter of what it predicts.</p>
+				<p class="text-[13px] text-steel-700">
+					Prior: heat ×/÷ 1.2, pull ×/÷ 1.6, shrinkage ×/÷ 1.5, angle ×/÷ 2 at 90 %. Readings of lengths, angles and squareness move them by Bayesian
+					regression; flatness, bow and twist never do while the method is linear. The method is trusted no closer than a quarter of what it predicts.
+				</p>
 				{#if found?.history.length}
 					<h3 class="mt-3 text-[15px]">History</h3>
-					<ul class="text-sm">{#each found.history as h, i (i)}<li class="border-t border-steel-200 py-1">{new Date(h.createdAt).toLocaleDateString()} by {h.person}: {h.pieces} piece{h.pieces === 1 ? '' : 's'}, {h.readings} readings; <span class="tab">pull {Math.exp(h.mean[1]).toFixed(2)}, shrinkage {Math.exp(h.mean[2]).toFixed(2)}, angle {Math.exp(h.mean[3]).toFixed(2)}</span></li>{/each}</ul>
+					<ul class="text-sm">
+						{#each found.history as h, i (i)}<li class="border-t border-steel-200 py-1">
+								{new Date(h.createdAt).toLocaleDateString()} by {h.person}: {h.pieces} piece{h.pieces === 1 ? '' : 's'}, {h.readings} readings;
+								<span class="tab"
+									>pull {Math.exp(h.mean[1]).toFixed(2)}, shrinkage {Math.exp(h.mean[2]).toFixed(2)}, angle {Math.exp(h.mean[3]).toFixed(2)}</span
+								>
+							</li>{/each}
+					</ul>
 				{/if}
 			</Panel>
 		</div>

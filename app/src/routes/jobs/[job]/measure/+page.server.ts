@@ -14,7 +14,16 @@ export const load = async ({ url, parent }) => {
 		features: plan.features.map((f) => {
 			const method = methodFor(f.kind);
 			const context = readingContext(f, plan);
-			return { id: f.id, name: f.name, kind: f.kind, tolerance: f.tolerance, method, context, labels: METHOD_WORDS[method].labels(context), unit: METHOD_WORDS[method].unit };
+			return {
+				id: f.id,
+				name: f.name,
+				kind: f.kind,
+				tolerance: f.tolerance,
+				method,
+				context,
+				labels: METHOD_WORDS[method].labels(context),
+				unit: METHOD_WORDS[method].unit
+			};
 		}),
 		measurements: (await measurementsOf(getDb(), piece.id, true)).map((m) => ({ ...m, measuredBy: undefined, withdrawnBy: undefined }))
 	};

@@ -85,34 +85,95 @@
 
 <main id="main" class="flex-1 overflow-y-auto p-5">
 	{#if !data.piece || !data.revision}
-		<Panel title="Measure"><p>No piece of this job has been started at the bench yet, so there is nothing to measure. <a class="text-primary-700 underline" href="/jobs/{data.job.id}/weld-out">Go to the weld-out</a>.</p></Panel>
+		<Panel title="Measure"
+			><p>
+				No piece of this job has been started at the bench yet, so there is nothing to measure. <a
+					class="text-primary-700 underline"
+					href="/jobs/{data.job.id}/weld-out">Go to the weld-out</a
+				>.
+			</p></Panel
+		>
 	{:else}
 		<div class="grid max-w-[1120px] grid-cols-[1.1fr_1fr] gap-5">
 			<div class="space-y-5">
 				<Panel title="Take a reading">
 					{#snippet aside()}
-						<select class="tab rounded-sm py-1 text-sm" aria-label="Piece" value={data.piece!.id} onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.state}</option>{/each}</select>
+						<select
+							class="tab rounded-sm py-1 text-sm"
+							aria-label="Piece"
+							value={data.piece!.id}
+							onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
+							>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.state}</option>{/each}</select
+						>
 					{/snippet}
 					{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 					<div class="grid grid-cols-2 gap-3">
-						<Choice label="Feature" value={feature?.id ?? ''} items={data.features.map((f) => ({ value: f.id, name: f.name }))} onchange={(v) => (chosen = v)} />
-						<Choice label="Moment" value={moment} items={MOMENTS.map((m) => ({ value: m, name: MOMENT_WORDS[m] }))} onchange={(v) => (moment = v as Moment)} />
-						<Choice label="How it lies" value={posture} items={POSTURES.map((m) => ({ value: m, name: POSTURE_WORDS[m] }))} onchange={(v) => (posture = v as Posture)} />
+						<Choice
+							label="Feature"
+							value={feature?.id ?? ''}
+							items={data.features.map((f) => ({ value: f.id, name: f.name }))}
+							onchange={(v) => (chosen = v)}
+						/>
+						<Choice
+							label="Moment"
+							value={moment}
+							items={MOMENTS.map((m) => ({ value: m, name: MOMENT_WORDS[m] }))}
+							onchange={(v) => (moment = v as Moment)}
+						/>
+						<Choice
+							label="How it lies"
+							value={posture}
+							items={POSTURES.map((m) => ({ value: m, name: POSTURE_WORDS[m] }))}
+							onchange={(v) => (posture = v as Posture)}
+						/>
 						<NumberField label="Metal, if known" unit="°C" value={metalC} min={-50} max={1500} optional onchange={(v) => (metalC = v)} />
-						<div class="col-span-2"><Label for="instrument" class="mb-1 text-steel-700">Instrument</Label><Input id="instrument" size="sm" bind:value={instrument} maxlength={80} /></div>
+						<div class="col-span-2">
+							<Label for="instrument" class="mb-1 text-steel-700">Instrument</Label><Input
+								id="instrument"
+								size="sm"
+								bind:value={instrument}
+								maxlength={80}
+							/>
+						</div>
 					</div>
-					{#if metalC !== undefined && metalC > WARM_C}<div class="mt-3"><Notice kind="caution" title="Warm">What is measured hot is not what you get cold. The reading will be kept and flagged.</Notice></div>{/if}
+					{#if metalC !== undefined && metalC > WARM_C}<div class="mt-3">
+							<Notice kind="caution" title="Warm">What is measured hot is not what you get cold. The reading will be kept and flagged.</Notice>
+						</div>{/if}
 					{#if feature}
 						<h3 class="mt-4 text-[15px]">{METHOD_WORDS[feature.method].name}</h3>
-						<p class="text-[13px] text-steel-600">In {feature.unit === '°' ? 'degrees' : unit}{feature.context.nominal !== undefined ? `; the drawing says ${quantity(feature.context.nominal, feature.unit, unit)}` : ''}. A gauge that types fills the cells in turn.</p>
-						<div class="mt-2 grid gap-2" style="grid-template-columns: repeat({feature.kind === 'flatness' ? feature.context.nx : 3}, minmax(0, 1fr))">
+						<p class="text-[13px] text-steel-600">
+							In {feature.unit === '°' ? 'degrees' : unit}{feature.context.nominal !== undefined
+								? `; the drawing says ${quantity(feature.context.nominal, feature.unit, unit)}`
+								: ''}. A gauge that types fills the cells in turn.
+						</p>
+						<div
+							class="mt-2 grid gap-2"
+							style="grid-template-columns: repeat({feature.kind === 'flatness' ? feature.context.nx : 3}, minmax(0, 1fr))"
+						>
 							{#each feature.labels as label, i (i)}
-								<div><Label for="cell-{i}" class="mb-0.5 text-[12px] text-steel-600">{label}</Label><input id="cell-{i}" inputmode="decimal" autocomplete="off" class="tab w-full rounded-sm border-steel-400 px-2 py-1.5 text-lg {bad === i ? 'border-plum-600' : ''}" value={current[i]} aria-invalid={bad === i ? 'true' : undefined} oninput={(e) => set(i, e.currentTarget.value)} onkeydown={(e) => enter(e, i)} /></div>
+								<div>
+									<Label for="cell-{i}" class="mb-0.5 text-[12px] text-steel-600">{label}</Label><input
+										id="cell-{i}"
+										inputmode="decimal"
+										autocomplete="off"
+										class="tab w-full rounded-sm border-steel-400 px-2 py-1.5 text-lg {bad === i ? 'border-plum-600' : ''}"
+										value={current[i]}
+										aria-invalid={bad === i ? 'true' : undefined}
+										oninput={(e) => set(i, e.currentTarget.value)}
+										onkeydown={(e) => enter(e, i)}
+									/>
+								</div>
 							{/each}
 						</div>
 						{#if bad >= 0}<p class="mt-1 text-sm text-plum-700">{feature.labels[bad]}: “{current[bad]}” is not a number.</p>{/if}
 						<div class="mt-3 min-h-16">
-							{#if preview}<p><span class="tab text-[24px] font-semibold">{quantity(preview.value, preview.unit, unit)}</span> <span class="tab text-steel-600">± {quantity(preview.uncertainty90, preview.unit, unit)}</span></p><p class="text-sm text-steel-700">{preview.arithmetic}</p>{:else}<p class="text-sm text-steel-600">Fill every cell: the arithmetic shows here before anything is kept.</p>{/if}
+							{#if preview}<p>
+									<span class="tab text-[24px] font-semibold">{quantity(preview.value, preview.unit, unit)}</span>
+									<span class="tab text-steel-600">± {quantity(preview.uncertainty90, preview.unit, unit)}</span>
+								</p>
+								<p class="text-sm text-steel-700">{preview.arithmetic}</p>{:else}<p class="text-sm text-steel-600">
+									Fill every cell: the arithmetic shows here before anything is kept.
+								</p>{/if}
 						</div>
 						<Button size="sm" disabled={!preview || !mayMeasure} onclick={keep}>Keep this reading</Button>
 						{#if !mayMeasure}<p class="mt-1 text-sm text-steel-600">This piece is handed over: its readings are closed.</p>{/if}
@@ -120,17 +181,36 @@
 				</Panel>
 			</div>
 			<Panel title="Readings of {data.piece.serial}">
-				{#if !data.measurements.length}<p class="text-steel-600">None yet. Take one as tacked, one cold and one unclamped where you can: the difference is the springback.</p>{/if}
+				{#if !data.measurements.length}<p class="text-steel-600">
+						None yet. Take one as tacked, one cold and one unclamped where you can: the difference is the springback.
+					</p>{/if}
 				<ul>
 					{#each data.measurements as m (m.id)}
 						<li class="border-t border-steel-200 py-2 text-sm first:border-0 {m.withdrawnAt ? 'opacity-70' : ''}">
-							<div class="flex items-baseline justify-between gap-2"><span class="font-medium">{nameOf(m.feature)}, {MOMENT_WORDS[m.moment]}</span><span class="tab text-base font-semibold {m.withdrawnAt ? 'line-through' : ''}">{quantity(m.value, m.unit as 'mm' | '°', unit)}</span></div>
+							<div class="flex items-baseline justify-between gap-2">
+								<span class="font-medium">{nameOf(m.feature)}, {MOMENT_WORDS[m.moment]}</span><span
+									class="tab text-base font-semibold {m.withdrawnAt ? 'line-through' : ''}">{quantity(m.value, m.unit as 'mm' | '°', unit)}</span
+								>
+							</div>
 							<p class="text-steel-600">{m.arithmetic}</p>
-							<p class="text-steel-600">{m.person}, {new Date(m.measuredAt).toLocaleString()}; {m.instrument}; {POSTURE_WORDS[m.posture]}{#if m.metalC !== null && m.metalC > WARM_C}; <strong class="text-straw-700">warm, {m.metalC} °C</strong>{/if}</p>
+							<p class="text-steel-600">
+								{m.person}, {new Date(m.measuredAt).toLocaleString()}; {m.instrument}; {POSTURE_WORDS[
+									m.posture
+								]}{#if m.metalC !== null && m.metalC > WARM_C}; <strong class="text-straw-700">warm, {m.metalC} °C</strong>{/if}
+							</p>
 							{#if m.withdrawnAt}<p class="text-plum-700">Withdrawn: {m.withdrawnWhy}</p>
 							{:else if withdrawing === m.id}
-								<div class="mt-1 flex gap-2"><label class="sr-only" for="why-{m.id}">Why is it withdrawn?</label><Input id="why-{m.id}" size="sm" placeholder="Why?" bind:value={why} maxlength={300} /><Button size="xs" disabled={!why.trim()} onclick={() => withdraw(m.id)}>Withdraw</Button></div>
-							{:else if mayMeasure}<button type="button" class="text-primary-700 underline" onclick={() => (withdrawing = m.id)}>Withdraw</button>{/if}
+								<div class="mt-1 flex gap-2">
+									<label class="sr-only" for="why-{m.id}">Why is it withdrawn?</label><Input
+										id="why-{m.id}"
+										size="sm"
+										placeholder="Why?"
+										bind:value={why}
+										maxlength={300}
+									/><Button size="xs" disabled={!why.trim()} onclick={() => withdraw(m.id)}>Withdraw</Button>
+								</div>
+							{:else if mayMeasure}<button type="button" class="text-primary-700 underline" onclick={() => (withdrawing = m.id)}>Withdraw</button
+								>{/if}
 						</li>
 					{/each}
 				</ul>

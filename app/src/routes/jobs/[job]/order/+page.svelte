@@ -49,7 +49,8 @@
 			d.runs.splice(to, 0, r);
 		});
 	}
-	const reverse = (i: number) => desk.change('reversing a run', (d) => void ([d.runs[i].fromMm, d.runs[i].toMm] = [d.runs[i].toMm, d.runs[i].fromMm]));
+	const reverse = (i: number) =>
+		desk.change('reversing a run', (d) => void ([d.runs[i].fromMm, d.runs[i].toMm] = [d.runs[i].toMm, d.runs[i].fromMm]));
 	let dragged = $state(-1);
 	let over = $state(-1);
 	const timing = (id: string) => desk.result?.schedule.runs.find((r) => r.run === id);
@@ -69,46 +70,128 @@
 <Bench edit="runs" show={{ tacks: false, runs: true, holds: true }}>
 	<Panel title="Pattern">
 		<div class="space-y-3">
-			<Choice label="School" value={rule.pattern} items={ORDER_PATTERNS.map((p) => ({ value: p, name: ORDER_WORDS[p] }))} onchange={(v) => (rule.pattern = v as OrderPattern)} />
+			<Choice
+				label="School"
+				value={rule.pattern}
+				items={ORDER_PATTERNS.map((p) => ({ value: p, name: ORDER_WORDS[p] }))}
+				onchange={(v) => (rule.pattern = v as OrderPattern)}
+			/>
 			<LengthField label="Run length, about" mm={rule.runLengthMm} {unit} min={5} max={4000} onchange={(v) => (rule.runLengthMm = v)} />
 		</div>
 		{#if desk.mayEdit}
 			<div class="mt-3 flex flex-wrap gap-2">
 				<Button size="sm" onclick={() => apply()}>Use on all seams</Button>
-				<Button size="sm" color="alternative" disabled={!seam} onclick={() => apply([seam!])}>Use on {seam ? nameOf(seam) : 'the chosen seam'}</Button>
+				<Button size="sm" color="alternative" disabled={!seam} onclick={() => apply([seam!])}>Use on {seam ? nameOf(seam) : 'the chosen seam'}</Button
+				>
 			</div>
 		{/if}
 	</Panel>
 	{#if run}
 		<Panel title="Run {chosen + 1}">
 			<div class="grid grid-cols-2 gap-3">
-				<LengthField label="From station" mm={run.fromMm} {unit} onchange={(v) => desk.change('start of a run', (d) => void (d.runs[chosen].fromMm = v))} disabled={!desk.mayEdit} />
-				<LengthField label="To station" mm={run.toMm} {unit} onchange={(v) => desk.change('end of a run', (d) => void (d.runs[chosen].toMm = v))} disabled={!desk.mayEdit} />
-				<NumberField label="Wait before" unit="s" value={run.waitBeforeS} optional min={0} max={36000} hint="empty: as the metal needs" onchange={(v) => desk.change('wait before a run', (d) => { if (v === undefined) delete d.runs[chosen].waitBeforeS; else d.runs[chosen].waitBeforeS = v; })} disabled={!desk.mayEdit} />
-				<Choice label="Settings" value={run.settings ?? ''} items={[{ value: '', name: 'of the joint' }, ...desk.doc.settings.map((s) => ({ value: s.id, name: s.name }))]} onchange={(v) => desk.change('settings of a run', (d) => { if (v) d.runs[chosen].settings = v; else delete d.runs[chosen].settings; })} disabled={!desk.mayEdit} />
+				<LengthField
+					label="From station"
+					mm={run.fromMm}
+					{unit}
+					onchange={(v) => desk.change('start of a run', (d) => void (d.runs[chosen].fromMm = v))}
+					disabled={!desk.mayEdit}
+				/>
+				<LengthField
+					label="To station"
+					mm={run.toMm}
+					{unit}
+					onchange={(v) => desk.change('end of a run', (d) => void (d.runs[chosen].toMm = v))}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Wait before"
+					unit="s"
+					value={run.waitBeforeS}
+					optional
+					min={0}
+					max={36000}
+					hint="empty: as the metal needs"
+					onchange={(v) =>
+						desk.change('wait before a run', (d) => {
+							if (v === undefined) delete d.runs[chosen].waitBeforeS;
+							else d.runs[chosen].waitBeforeS = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<Choice
+					label="Settings"
+					value={run.settings ?? ''}
+					items={[{ value: '', name: 'of the joint' }, ...desk.doc.settings.map((s) => ({ value: s.id, name: s.name }))]}
+					onchange={(v) =>
+						desk.change('settings of a run', (d) => {
+							if (v) d.runs[chosen].settings = v;
+							else delete d.runs[chosen].settings;
+						})}
+					disabled={!desk.mayEdit}
+				/>
 			</div>
 			{#if desk.mayEdit}
 				<div class="mt-2 flex flex-wrap gap-2">
-					<Button size="xs" color="alternative" onclick={() => move(chosen, chosen - 1)}>Earlier</Button><Button size="xs" color="alternative" onclick={() => move(chosen, chosen + 1)}>Later</Button><Button size="xs" color="alternative" onclick={() => reverse(chosen)}>Reverse</Button><Button size="xs" color="alternative" onclick={() => desk.change('taking a run out', (d) => followLives(d.holdDowns, (d.runs = d.runs.filter((_, k) => k !== chosen))))}>Take out</Button>
+					<Button size="xs" color="alternative" onclick={() => move(chosen, chosen - 1)}>Earlier</Button><Button
+						size="xs"
+						color="alternative"
+						onclick={() => move(chosen, chosen + 1)}>Later</Button
+					><Button size="xs" color="alternative" onclick={() => reverse(chosen)}>Reverse</Button><Button
+						size="xs"
+						color="alternative"
+						onclick={() => desk.change('taking a run out', (d) => followLives(d.holdDowns, (d.runs = d.runs.filter((_, k) => k !== chosen))))}
+						>Take out</Button
+					>
 				</div>
 			{/if}
 		</Panel>
 	{/if}
 	<Panel title="Weld order">
-		{#snippet aside()}<span class="tab text-sm">{desk.doc.runs.length} runs{#if desk.result}, {duration(desk.result.schedule.totalS)}{/if}</span>{/snippet}
+		{#snippet aside()}<span class="tab text-sm"
+				>{desk.doc.runs.length} runs{#if desk.result}, {duration(desk.result.schedule.totalS)}{/if}</span
+			>{/snippet}
 		{#if !desk.doc.runs.length}<p class="text-sm text-steel-600">No runs yet: choose a pattern above.</p>{/if}
 		<ol aria-label="Weld order">
 			{#each desk.doc.runs as r, i (r.id)}
-				<li class="border-t border-steel-200 first:border-0 {over === i ? 'border-t-4 !border-straw-400' : ''}" ondragover={(e) => { e.preventDefault(); over = i; }} ondrop={(e) => { e.preventDefault(); move(dragged, i); dragged = over = -1; }}>
-					<button type="button" data-run={r.id} draggable={desk.mayEdit} class="flex w-full items-center gap-2 px-1 py-1 text-left text-sm {desk.selection?.id === r.id ? 'bg-straw-100' : 'hover:bg-steel-50'}" aria-pressed={desk.selection?.id === r.id} onclick={() => (desk.selection = { kind: 'run', id: r.id })} onkeydown={(e) => keys(e, i)} ondragstart={() => (dragged = i)} ondragend={() => (dragged = over = -1)}>
-						<span class="tab w-7 border-l-4 pl-1 font-semibold" style="border-color:{byWhen(desk.doc.runs.length > 1 ? i / (desk.doc.runs.length - 1) : 0)}">{i + 1}</span>
+				<li
+					class="border-t border-steel-200 first:border-0 {over === i ? 'border-t-4 !border-straw-400' : ''}"
+					ondragover={(e) => {
+						e.preventDefault();
+						over = i;
+					}}
+					ondrop={(e) => {
+						e.preventDefault();
+						move(dragged, i);
+						dragged = over = -1;
+					}}
+				>
+					<button
+						type="button"
+						data-run={r.id}
+						draggable={desk.mayEdit}
+						class="flex w-full items-center gap-2 px-1 py-1 text-left text-sm {desk.selection?.id === r.id ? 'bg-straw-100' : 'hover:bg-steel-50'}"
+						aria-pressed={desk.selection?.id === r.id}
+						onclick={() => (desk.selection = { kind: 'run', id: r.id })}
+						onkeydown={(e) => keys(e, i)}
+						ondragstart={() => (dragged = i)}
+						ondragend={() => (dragged = over = -1)}
+					>
+						<span
+							class="tab w-7 border-l-4 pl-1 font-semibold"
+							style="border-color:{byWhen(desk.doc.runs.length > 1 ? i / (desk.doc.runs.length - 1) : 0)}">{i + 1}</span
+						>
 						<span class="flex-1 truncate">{nameOf(r.joint)}</span>
 						<span class="tab">{length(r.fromMm, unit, 0).replace(/ (mm|in)$/, '')} → {length(r.toMm, unit, 0)}</span>
-						{#if (timing(r.id)?.waitS ?? 0) >= 20}<span class="tab text-[12px] text-straw-700" title="Wait before this run">+{duration(timing(r.id)!.waitS)}</span>{/if}
+						{#if (timing(r.id)?.waitS ?? 0) >= 20}<span class="tab text-[12px] text-straw-700" title="Wait before this run"
+								>+{duration(timing(r.id)!.waitS)}</span
+							>{/if}
 					</button>
 				</li>
 			{/each}
 		</ol>
-		<p class="mt-2 text-[13px] text-steel-600">Drag, or Alt with the up and down keys; R reverses; Delete takes out. With every place tacked first, the linear method sees no effect of order at all: the full method of a later version will. Colour: straw is early, blue is late.</p>
+		<p class="mt-2 text-[13px] text-steel-600">
+			Drag, or Alt with the up and down keys; R reverses; Delete takes out. With every place tacked first, the linear method sees no effect of order
+			at all: the full method of a later version will. Colour: straw is early, blue is late.
+		</p>
 	</Panel>
 </Bench>

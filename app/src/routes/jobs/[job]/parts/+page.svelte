@@ -47,26 +47,49 @@
 		<ul class="space-y-2">
 			{#each blanks as b (b.part.id)}
 				<li>
-					<button type="button" class="flex w-full gap-3 p-1 text-left text-sm {desk.selection?.id === b.part.id ? 'bg-straw-50 outline outline-straw-400' : 'hover:bg-steel-50'}" aria-pressed={desk.selection?.id === b.part.id} onclick={() => (desk.selection = { kind: 'part', id: b.part.id })}>
+					<button
+						type="button"
+						class="flex w-full gap-3 p-1 text-left text-sm {desk.selection?.id === b.part.id
+							? 'bg-straw-50 outline outline-straw-400'
+							: 'hover:bg-steel-50'}"
+						aria-pressed={desk.selection?.id === b.part.id}
+						onclick={() => (desk.selection = { kind: 'part', id: b.part.id })}
+					>
 						<BlankDrawing blank={b} />
-						<span><span class="font-medium">{b.part.name}</span><br /><span class="tab">{length(b.widthMm, unit, 1)} × {length(b.heightMm, unit, 1)}</span><br /><span class="tab text-steel-600">{length(b.part.thicknessMm, unit)} · {b.weightKg.toFixed(2)} kg{b.part.bends.length ? ` · ${b.part.bends.length} bends` : ''}</span></span>
+						<span
+							><span class="font-medium">{b.part.name}</span><br /><span class="tab"
+								>{length(b.widthMm, unit, 1)} × {length(b.heightMm, unit, 1)}</span
+							><br /><span class="tab text-steel-600"
+								>{length(b.part.thicknessMm, unit)} · {b.weightKg.toFixed(2)} kg{b.part.bends.length ? ` · ${b.part.bends.length} bends` : ''}</span
+							></span
+						>
 					</button>
 				</li>
 			{/each}
 		</ul>
-		<p class="mt-2 text-[13px] text-steel-600">Cut sizes, bend allowance taken off with a K-factor of 0.42 (common practice, no source: use your own press's).</p>
+		<p class="mt-2 text-[13px] text-steel-600">
+			Cut sizes, bend allowance taken off with a K-factor of 0.42 (common practice, no source: use your own press's).
+		</p>
 	</Panel>
 	<Panel title="Seams">
 		<table class="w-full text-sm">
 			<tbody>
 				{#each desk.doc.joints as j (j.id)}
 					<tr class="border-t border-steel-200 first:border-0 {desk.selection?.id === j.id ? 'bg-straw-50' : ''}">
-						<td class="py-1"><button type="button" class="text-left font-medium underline-offset-4 hover:underline" onclick={() => (desk.selection = { kind: 'joint', id: j.id })}>{j.name}</button><br /><span class="text-steel-600">{JOINT_WORDS[j.type]}</span></td>
+						<td class="py-1"
+							><button
+								type="button"
+								class="text-left font-medium underline-offset-4 hover:underline"
+								onclick={() => (desk.selection = { kind: 'joint', id: j.id })}>{j.name}</button
+							><br /><span class="text-steel-600">{JOINT_WORDS[j.type]}</span></td
+						>
 						<td class="tab text-right">{length(pathLength(j.a.path), unit, 1)}</td>
 					</tr>
 				{/each}
 			</tbody>
 		</table>
-		{#if desk.geometry}<p class="mt-2 text-[13px] text-steel-600">Mesh: {desk.geometry.xyz.length / 3} nodes, {desk.geometry.tri.length / 3} triangles of about {desk.geometry.sizeMm.toFixed(0)} mm.</p>{/if}
+		{#if desk.geometry}<p class="mt-2 text-[13px] text-steel-600">
+				Mesh: {desk.geometry.xyz.length / 3} nodes, {desk.geometry.tri.length / 3} triangles of about {desk.geometry.sizeMm.toFixed(0)} mm.
+			</p>{/if}
 	</Panel>
 </Bench>

@@ -21,7 +21,12 @@
 			const fresh = tackPattern(d, $state.snapshot(rule), joints);
 			const others = joints ? d.tacks.filter((t) => !joints.includes(t.joint)) : [];
 			// all that locate come before any that close up
-			d.tacks = [...others.filter((t) => t.stage === 1), ...fresh.filter((t) => t.stage === 1), ...others.filter((t) => t.stage === 2), ...fresh.filter((t) => t.stage === 2)];
+			d.tacks = [
+				...others.filter((t) => t.stage === 1),
+				...fresh.filter((t) => t.stage === 1),
+				...others.filter((t) => t.stage === 2),
+				...fresh.filter((t) => t.stage === 2)
+			];
 		});
 	}
 	function addTack(joint: string) {
@@ -38,9 +43,23 @@
 				at = (marks[i] + marks[i - 1]) / 2;
 			}
 		const id = `t-${joint}-${Date.now().toString(36)}`;
-		if (desk.change('adding a tack', (d) => void d.tacks.push({ id, joint, stationMm: Math.round(at), lengthMm: rule.lengthMm, stage: 2, fusionOnly: rule.fusionOnly }))) desk.selection = { kind: 'tack', id };
+		if (
+			desk.change(
+				'adding a tack',
+				(d) => void d.tacks.push({ id, joint, stationMm: Math.round(at), lengthMm: rule.lengthMm, stage: 2, fusionOnly: rule.fusionOnly })
+			)
+		)
+			desk.selection = { kind: 'tack', id };
 	}
-	const marks = $derived(desk.doc.joints.map((j) => ({ j, tacks: desk.doc.tacks.map((t, i) => ({ ...t, number: i + 1 })).filter((t) => t.joint === j.id).sort((a, b) => a.stationMm - b.stationMm) })));
+	const marks = $derived(
+		desk.doc.joints.map((j) => ({
+			j,
+			tacks: desk.doc.tacks
+				.map((t, i) => ({ ...t, number: i + 1 }))
+				.filter((t) => t.joint === j.id)
+				.sort((a, b) => a.stationMm - b.stationMm)
+		}))
+	);
 	function reorder(by: -1 | 1) {
 		if (!tack) return;
 		const i = desk.doc.tacks.findIndex((t) => t.id === tack.id);
@@ -55,7 +74,17 @@
 <Bench edit="tacks" show={{ tacks: true, runs: false, holds: true }}>
 	<Panel title="Pattern">
 		<div class="grid grid-cols-2 gap-3">
-			<div class="col-span-2"><Choice label="School" value={rule.pattern} items={[{ value: 'two-stage', name: 'Two stages: locate, then close up' }, { value: 'corners-and-middles', name: 'Corners and middles only' }]} onchange={(v) => (rule.pattern = v as TackPattern)} /></div>
+			<div class="col-span-2">
+				<Choice
+					label="School"
+					value={rule.pattern}
+					items={[
+						{ value: 'two-stage', name: 'Two stages: locate, then close up' },
+						{ value: 'corners-and-middles', name: 'Corners and middles only' }
+					]}
+					onchange={(v) => (rule.pattern = v as TackPattern)}
+				/>
+			</div>
 			{#if rule.pattern === 'two-stage'}
 				<LengthField label="To locate, every" mm={rule.locateMm} {unit} min={10} max={500} onchange={(v) => (rule.locateMm = v)} />
 				<LengthField label="To close up, every" mm={rule.closeMm} {unit} min={5} max={200} onchange={(v) => (rule.closeMm = v)} />
@@ -71,16 +100,42 @@
 				{#if seam}<Button size="sm" color="alternative" onclick={() => addTack(seam)}>Add one tack</Button>{/if}
 			</div>
 		{/if}
-		<p class="mt-2 text-[13px] text-steel-600">Corners and middles suit a light-tight fit on a bar; two stages a seam that wants to open. Figures are common practice, no source: change them.</p>
+		<p class="mt-2 text-[13px] text-steel-600">
+			Corners and middles suit a light-tight fit on a bar; two stages a seam that wants to open. Figures are common practice, no source: change them.
+		</p>
 	</Panel>
 	{#if tack}
 		<Panel title="This tack">
 			<div class="grid grid-cols-2 gap-3">
-				<LengthField label="Station" mm={tack.stationMm} {unit} onchange={(v) => desk.change('moving a tack', (d) => void (d.tacks.find((t) => t.id === tack.id)!.stationMm = v))} disabled={!desk.mayEdit} />
-				<LengthField label="Length" mm={tack.lengthMm} {unit} min={1} max={60} onchange={(v) => desk.change('length of a tack', (d) => void (d.tacks.find((t) => t.id === tack.id)!.lengthMm = v))} disabled={!desk.mayEdit} />
+				<LengthField
+					label="Station"
+					mm={tack.stationMm}
+					{unit}
+					onchange={(v) => desk.change('moving a tack', (d) => void (d.tacks.find((t) => t.id === tack.id)!.stationMm = v))}
+					disabled={!desk.mayEdit}
+				/>
+				<LengthField
+					label="Length"
+					mm={tack.lengthMm}
+					{unit}
+					min={1}
+					max={60}
+					onchange={(v) => desk.change('length of a tack', (d) => void (d.tacks.find((t) => t.id === tack.id)!.lengthMm = v))}
+					disabled={!desk.mayEdit}
+				/>
 			</div>
 			{#if desk.mayEdit}
-				<div class="mt-2 flex gap-2"><Button size="xs" color="alternative" onclick={() => reorder(-1)}>Earlier</Button><Button size="xs" color="alternative" onclick={() => reorder(1)}>Later</Button><Button size="xs" color="alternative" onclick={() => desk.change('taking a tack out', (d) => void (d.tacks = d.tacks.filter((t) => t.id !== tack.id)))}>Take out</Button></div>
+				<div class="mt-2 flex gap-2">
+					<Button size="xs" color="alternative" onclick={() => reorder(-1)}>Earlier</Button><Button
+						size="xs"
+						color="alternative"
+						onclick={() => reorder(1)}>Later</Button
+					><Button
+						size="xs"
+						color="alternative"
+						onclick={() => desk.change('taking a tack out', (d) => void (d.tacks = d.tacks.filter((t) => t.id !== tack.id)))}>Take out</Button
+					>
+				</div>
 			{/if}
 			<p class="mt-2 text-[13px] text-steel-600">On the tape: drag, or arrow keys by 1 mm, Shift by 10, Delete takes it out.</p>
 		</Panel>
@@ -90,7 +145,14 @@
 		{#each marks as m (m.j.id)}
 			<div class="border-t border-steel-200 py-1.5 text-sm">
 				<span class="font-medium">{m.j.name}</span>
-				{#if m.tacks.length}<div class="tab mt-0.5 flex flex-wrap gap-x-2 leading-6">{#each m.tacks as t (t.id)}<button type="button" class="{t.stage === 1 ? 'font-semibold' : 'text-steel-700'} {desk.selection?.id === t.id ? 'bg-straw-200' : ''}" title="Tack {t.number}, stage {t.stage}" onclick={() => (desk.selection = { kind: 'tack', id: t.id })}>{length(t.stationMm, unit, 1).replace(/ (mm|in)$/, '')}</button>{/each}</div>{:else}<p class="text-steel-600">no tacks</p>{/if}
+				{#if m.tacks.length}<div class="tab mt-0.5 flex flex-wrap gap-x-2 leading-6">
+						{#each m.tacks as t (t.id)}<button
+								type="button"
+								class="{t.stage === 1 ? 'font-semibold' : 'text-steel-700'} {desk.selection?.id === t.id ? 'bg-straw-200' : ''}"
+								title="Tack {t.number}, stage {t.stage}"
+								onclick={() => (desk.selection = { kind: 'tack', id: t.id })}>{length(t.stationMm, unit, 1).replace(/ (mm|in)$/, '')}</button
+							>{/each}
+					</div>{:else}<p class="text-steel-600">no tacks</p>{/if}
 			</div>
 		{/each}
 		<p class="mt-1 text-[13px] text-steel-600">Bold locates, light closes up. In {unit}, from each seam's datum end.</p>

@@ -10,7 +10,8 @@ export const load = async ({ params, url, parent, depends }) => {
 	const { pieces } = await parent();
 	const db = getDb();
 	const asked = url.searchParams.get('piece');
-	const piece = pieces.find((p) => p.id === asked) ?? pieces.find((p) => p.state === 'in-hand') ?? pieces.find((p) => p.state === 'waiting') ?? pieces[0];
+	const piece =
+		pieces.find((p) => p.id === asked) ?? pieces.find((p) => p.state === 'in-hand') ?? pieces.find((p) => p.state === 'waiting') ?? pieces[0];
 	if (!piece) return { piece: null, steps: [], events: [], revision: null, plan: null };
 	const startedOn = await revisionOfPiece(db, piece.id);
 	const revision = startedOn ? await getRevision(db, startedOn) : await latestRevision(db, params.job, 'issued');
@@ -21,6 +22,13 @@ export const load = async ({ params, url, parent, depends }) => {
 		revision: revision.revision,
 		steps: benchSteps(plan, schedule(plan, assemblyMesh(plan))),
 		events: await eventsOf(db, piece.id),
-		plan: JSON.parse(JSON.stringify({ joints: plan.joints, settings: plan.settings, runs: plan.runs, features: plan.features.map((f) => ({ id: f.id, name: f.name })) })) as Pick<typeof plan, 'joints' | 'settings' | 'runs'> & { features: { id: string; name: string }[] }
+		plan: JSON.parse(
+			JSON.stringify({
+				joints: plan.joints,
+				settings: plan.settings,
+				runs: plan.runs,
+				features: plan.features.map((f) => ({ id: f.id, name: f.name }))
+			})
+		) as Pick<typeof plan, 'joints' | 'settings' | 'runs'> & { features: { id: string; name: string }[] }
 	};
 };

@@ -30,7 +30,13 @@
 	function add() {
 		const part = desk.doc.parts[0];
 		const id = `set-${Date.now().toString(36)}`;
-		if (desk.change('new settings', (d) => void d.settings.push({ ...startingSettings(part.thicknessMm, part.material), id, name: `Settings ${d.settings.length + 1}` }))) chosen = id;
+		if (
+			desk.change(
+				'new settings',
+				(d) => void d.settings.push({ ...startingSettings(part.thicknessMm, part.material), id, name: `Settings ${d.settings.length + 1}` })
+			)
+		)
+			chosen = id;
 	}
 	async function keepAsProcedure() {
 		const r = await call('POST', '/api/procedures', { name: s.name, settings: s });
@@ -46,50 +52,221 @@
 <Bench show={{ tacks: false, runs: false, holds: true }} tapes={false}>
 	{#if s && heat}
 		<Panel title="Settings">
-			{#snippet aside()}{#if desk.mayEdit}<button type="button" class="text-sm text-primary-700 underline" onclick={add}>Add another</button>{/if}{/snippet}
+			{#snippet aside()}{#if desk.mayEdit}<button type="button" class="text-sm text-primary-700 underline" onclick={add}>Add another</button
+					>{/if}{/snippet}
 			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 			<div class="grid grid-cols-2 gap-x-3 gap-y-2">
-				{#if desk.doc.settings.length > 1}<div class="col-span-2"><Choice label="Which" value={s.id} items={desk.doc.settings.map((x) => ({ value: x.id, name: x.name }))} onchange={(v) => (chosen = v)} /></div>{/if}
-				<div><Label for="set-name" class="mb-1 text-steel-700">Name</Label><Input id="set-name" size="sm" value={s.name} maxlength={80} disabled={!desk.mayEdit} onchange={(e) => edit('name of settings', (x) => (x.name = (e.currentTarget as HTMLInputElement).value.trim() || x.name))} /></div>
-				<Choice label="Current" value={s.current} items={[{ value: 'steady', name: 'Steady' }, { value: 'pulsed', name: 'Pulsed' }]} onchange={(v) => edit('steady or pulsed', (x) => { x.current = v as WeldSettings['current']; if (v === 'pulsed') { x.backgroundA ??= Math.round(x.ampsA * 0.7); x.pulsesPerSecond ??= 8; x.onFraction ??= 0.5; } })} disabled={!desk.mayEdit} />
-				<NumberField label={s.current === 'pulsed' ? 'Peak' : 'Amps'} unit="A" value={s.ampsA} min={1} max={500} onchange={(v) => v && edit('amps', (x) => (x.ampsA = v))} disabled={!desk.mayEdit} />
-				<NumberField label="Travel speed" unit="mm/s" value={s.speedMmPerS} min={0.1} max={50} onchange={(v) => v && edit('travel speed', (x) => (x.speedMmPerS = v))} disabled={!desk.mayEdit} />
+				{#if desk.doc.settings.length > 1}<div class="col-span-2">
+						<Choice label="Which" value={s.id} items={desk.doc.settings.map((x) => ({ value: x.id, name: x.name }))} onchange={(v) => (chosen = v)} />
+					</div>{/if}
+				<div>
+					<Label for="set-name" class="mb-1 text-steel-700">Name</Label><Input
+						id="set-name"
+						size="sm"
+						value={s.name}
+						maxlength={80}
+						disabled={!desk.mayEdit}
+						onchange={(e) => edit('name of settings', (x) => (x.name = (e.currentTarget as HTMLInputElement).value.trim() || x.name))}
+					/>
+				</div>
+				<Choice
+					label="Current"
+					value={s.current}
+					items={[
+						{ value: 'steady', name: 'Steady' },
+						{ value: 'pulsed', name: 'Pulsed' }
+					]}
+					onchange={(v) =>
+						edit('steady or pulsed', (x) => {
+							x.current = v as WeldSettings['current'];
+							if (v === 'pulsed') {
+								x.backgroundA ??= Math.round(x.ampsA * 0.7);
+								x.pulsesPerSecond ??= 8;
+								x.onFraction ??= 0.5;
+							}
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label={s.current === 'pulsed' ? 'Peak' : 'Amps'}
+					unit="A"
+					value={s.ampsA}
+					min={1}
+					max={500}
+					onchange={(v) => v && edit('amps', (x) => (x.ampsA = v))}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Travel speed"
+					unit="mm/s"
+					value={s.speedMmPerS}
+					min={0.1}
+					max={50}
+					onchange={(v) => v && edit('travel speed', (x) => (x.speedMmPerS = v))}
+					disabled={!desk.mayEdit}
+				/>
 				{#if s.current === 'pulsed'}
-					<NumberField label="Background" unit="A" value={s.backgroundA} min={1} max={500} onchange={(v) => v && edit('background', (x) => (x.backgroundA = v))} disabled={!desk.mayEdit} />
-					<NumberField label="On-time" unit="%" value={Math.round((s.onFraction ?? 0.5) * 100)} min={5} max={95} onchange={(v) => v && edit('on-time', (x) => (x.onFraction = v / 100))} disabled={!desk.mayEdit} />
-					<NumberField label="Pulses" unit="per s" value={s.pulsesPerSecond} min={0.1} max={5000} onchange={(v) => v && edit('pulses', (x) => (x.pulsesPerSecond = v))} disabled={!desk.mayEdit} />
+					<NumberField
+						label="Background"
+						unit="A"
+						value={s.backgroundA}
+						min={1}
+						max={500}
+						onchange={(v) => v && edit('background', (x) => (x.backgroundA = v))}
+						disabled={!desk.mayEdit}
+					/>
+					<NumberField
+						label="On-time"
+						unit="%"
+						value={Math.round((s.onFraction ?? 0.5) * 100)}
+						min={5}
+						max={95}
+						onchange={(v) => v && edit('on-time', (x) => (x.onFraction = v / 100))}
+						disabled={!desk.mayEdit}
+					/>
+					<NumberField
+						label="Pulses"
+						unit="per s"
+						value={s.pulsesPerSecond}
+						min={0.1}
+						max={5000}
+						onchange={(v) => v && edit('pulses', (x) => (x.pulsesPerSecond = v))}
+						disabled={!desk.mayEdit}
+					/>
 				{/if}
-				<NumberField label="Arc volts" unit="V" value={s.volts} min={5} max={60} optional hint={s.volts === undefined ? `estimated ${heat.volts.toFixed(1)} V` : 'empty: estimated'} onchange={(v) => edit('volts', (x) => { if (v === undefined) delete x.volts; else x.volts = v; })} disabled={!desk.mayEdit} />
-				<div><Label for="filler" class="mb-1 text-steel-700">Filler grade</Label><Input id="filler" size="sm" value={s.fillerGrade ?? ''} maxlength={40} disabled={!desk.mayEdit} onchange={(e) => edit('filler', (x) => { const v = (e.currentTarget as HTMLInputElement).value.trim(); if (v) x.fillerGrade = v; else delete x.fillerGrade; })} /></div>
-				<LengthField label="Filler size" mm={s.fillerMm ?? 1.2} {unit} min={0.3} max={6} onchange={(v) => edit('filler size', (x) => (x.fillerMm = v))} disabled={!desk.mayEdit} />
-				<NumberField label="Gas" unit="L/min" value={s.gasLPerMin} min={0} max={60} onchange={(v) => v !== undefined && edit('gas flow', (x) => (x.gasLPerMin = v))} disabled={!desk.mayEdit} />
-				<NumberField label="Post-flow" unit="s" value={s.postFlowS} min={0} max={60} optional onchange={(v) => edit('post-flow', (x) => { if (v === undefined) delete x.postFlowS; else x.postFlowS = v; })} disabled={!desk.mayEdit} />
-				<NumberField label="Back purge" unit="L/min" value={s.purgeLPerMin} min={0} max={60} optional onchange={(v) => edit('purge', (x) => { if (v === undefined) delete x.purgeLPerMin; else x.purgeLPerMin = v; })} disabled={!desk.mayEdit} />
+				<NumberField
+					label="Arc volts"
+					unit="V"
+					value={s.volts}
+					min={5}
+					max={60}
+					optional
+					hint={s.volts === undefined ? `estimated ${heat.volts.toFixed(1)} V` : 'empty: estimated'}
+					onchange={(v) =>
+						edit('volts', (x) => {
+							if (v === undefined) delete x.volts;
+							else x.volts = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<div>
+					<Label for="filler" class="mb-1 text-steel-700">Filler grade</Label><Input
+						id="filler"
+						size="sm"
+						value={s.fillerGrade ?? ''}
+						maxlength={40}
+						disabled={!desk.mayEdit}
+						onchange={(e) =>
+							edit('filler', (x) => {
+								const v = (e.currentTarget as HTMLInputElement).value.trim();
+								if (v) x.fillerGrade = v;
+								else delete x.fillerGrade;
+							})}
+					/>
+				</div>
+				<LengthField
+					label="Filler size"
+					mm={s.fillerMm ?? 1.2}
+					{unit}
+					min={0.3}
+					max={6}
+					onchange={(v) => edit('filler size', (x) => (x.fillerMm = v))}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Gas"
+					unit="L/min"
+					value={s.gasLPerMin}
+					min={0}
+					max={60}
+					onchange={(v) => v !== undefined && edit('gas flow', (x) => (x.gasLPerMin = v))}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Post-flow"
+					unit="s"
+					value={s.postFlowS}
+					min={0}
+					max={60}
+					optional
+					onchange={(v) =>
+						edit('post-flow', (x) => {
+							if (v === undefined) delete x.postFlowS;
+							else x.postFlowS = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Back purge"
+					unit="L/min"
+					value={s.purgeLPerMin}
+					min={0}
+					max={60}
+					optional
+					onchange={(v) =>
+						edit('purge', (x) => {
+							if (v === undefined) delete x.purgeLPerMin;
+							else x.purgeLPerMin = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
 			</div>
 			{#if desk.mayEdit}
 				<div class="mt-3 flex flex-wrap items-end gap-2">
 					<Button size="xs" color="alternative" onclick={keepAsProcedure}>Keep as a shop procedure</Button>
-					{#if data.procedures.length}<div class="min-w-40"><Choice label="Use a procedure" value="" items={[{ value: '', name: 'choose…' }, ...data.procedures.map((p) => ({ value: p.id, name: p.name }))]} onchange={useProcedure} /></div>{/if}
+					{#if data.procedures.length}<div class="min-w-40">
+							<Choice
+								label="Use a procedure"
+								value=""
+								items={[{ value: '', name: 'choose…' }, ...data.procedures.map((p) => ({ value: p.id, name: p.name }))]}
+								onchange={useProcedure}
+							/>
+						</div>{/if}
 				</div>
 			{/if}
 		</Panel>
 		<Panel title="What that means">
 			<dl class="grid grid-cols-2 gap-x-4 gap-y-1.5">
 				{#each [['Mean current', `${heat.meanAmps.toFixed(0)} A`], ['Arc energy', `${heat.arcEnergy.toFixed(0)} J/mm`], ['Net heat input', `${heat.netHeat.toFixed(0)} J/mm`], ['Melt width', seam ? length(seam.meltWidthMm, unit, 1) : '…'], ['Tint band', seam ? length(seam.tintWidthMm, unit, 0) : '…'], ['Tendon force', seam ? `${(seam.tendonForceN / 1000).toFixed(1)} kN` : '…'], ['Shrinkage across', seam ? length(seam.transverseShrinkageMm, unit, 2) : '…'], ['Angular change', seam ? `${seam.angularChangeDeg.toFixed(2)}°` : '…']] as [k, v] (k)}
-					<div><dt class="text-[13px] text-steel-600">{k}</dt><dd class="tab text-[19px] leading-6 font-semibold">{v}</dd></div>
+					<div>
+						<dt class="text-[13px] text-steel-600">{k}</dt>
+						<dd class="tab text-[19px] leading-6 font-semibold">{v}</dd>
+					</div>
 				{/each}
 			</dl>
-			{#if heat.voltsEstimated}<p class="mt-2 text-[13px] text-steel-600">Volts by 10 + 0.04 I (EN 60974-1): an estimate, high for a short arc. Type what the machine shows.</p>{/if}
-			<div class="mt-2 space-y-1">{#each warnings as w (w)}<Notice kind="caution">{w.slice(s.name.length + 2)}</Notice>{/each}</div>
+			{#if heat.voltsEstimated}<p class="mt-2 text-[13px] text-steel-600">
+					Volts by 10 + 0.04 I (EN 60974-1): an estimate, high for a short arc. Type what the machine shows.
+				</p>{/if}
+			<div class="mt-2 space-y-1">
+				{#each warnings as w (w)}<Notice kind="caution">{w.slice(s.name.length + 2)}</Notice>{/each}
+			</div>
 		</Panel>
 		<Panel title="Joints">
 			{#each desk.doc.joints as j (j.id)}
 				<fieldset class="border-t border-steel-200 py-2 first:border-0">
 					<legend class="float-left w-full pt-1 text-sm font-semibold">{j.name}</legend>
 					<div class="clear-both grid grid-cols-3 gap-2">
-						<Choice label="Settings" value={j.settings} items={desk.doc.settings.map((x) => ({ value: x.id, name: x.name }))} onchange={(v) => editJoint(j.id, `settings of ${j.name}`, (x) => (x.settings = v))} disabled={!desk.mayEdit} />
-						<Choice label="Penetration" value={j.penetration} items={PENETRATIONS.map((p) => ({ value: p, name: p }))} onchange={(v) => editJoint(j.id, `penetration of ${j.name}`, (x) => (x.penetration = v as Joint['penetration']))} disabled={!desk.mayEdit} />
-						<Choice label="From" value={j.weldSide} items={WELD_SIDES.map((p) => ({ value: p, name: j.type.startsWith('corner') ? (p === 'front' ? 'outside' : 'inside') : p }))} onchange={(v) => editJoint(j.id, `side of ${j.name}`, (x) => (x.weldSide = v as Joint['weldSide']))} disabled={!desk.mayEdit} />
+						<Choice
+							label="Settings"
+							value={j.settings}
+							items={desk.doc.settings.map((x) => ({ value: x.id, name: x.name }))}
+							onchange={(v) => editJoint(j.id, `settings of ${j.name}`, (x) => (x.settings = v))}
+							disabled={!desk.mayEdit}
+						/>
+						<Choice
+							label="Penetration"
+							value={j.penetration}
+							items={PENETRATIONS.map((p) => ({ value: p, name: p }))}
+							onchange={(v) => editJoint(j.id, `penetration of ${j.name}`, (x) => (x.penetration = v as Joint['penetration']))}
+							disabled={!desk.mayEdit}
+						/>
+						<Choice
+							label="From"
+							value={j.weldSide}
+							items={WELD_SIDES.map((p) => ({ value: p, name: j.type.startsWith('corner') ? (p === 'front' ? 'outside' : 'inside') : p }))}
+							onchange={(v) => editJoint(j.id, `side of ${j.name}`, (x) => (x.weldSide = v as Joint['weldSide']))}
+							disabled={!desk.mayEdit}
+						/>
 					</div>
 				</fieldset>
 			{/each}

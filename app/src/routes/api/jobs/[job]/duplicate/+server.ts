@@ -10,6 +10,11 @@ export const POST = (event) =>
 		const id = idOf(event.params.job, 'This job');
 		const from = await getJob(getDb(), id);
 		const { document } = await currentPlan(getDb(), id);
-		const job = await createJob(getDb(), { name, customer: from.customer, dueDate: null, quantity: from.quantity, notes: from.notes }, document, personOf(event).id);
+		const job = await createJob(
+			getDb(),
+			{ name, customer: from.customer, dueDate: null, quantity: from.quantity, notes: from.notes },
+			document,
+			personOf(event).id
+		);
 		return json({ job }, { status: 201 });
 	});

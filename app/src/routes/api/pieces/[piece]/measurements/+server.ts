@@ -19,9 +19,15 @@ export const POST = (event) =>
 		const { document } = await getRevision(getDb(), revisionId);
 		const feature = document.features.find((f) => f.id === b.feature);
 		if (!feature) throw new FaultError([{ field: 'feature', value: b.feature, allowed: 'must be a feature of the issued plan' }]);
-		if (!METHOD_WORDS[b.method].features.includes(feature.kind)) throw new FaultError([{ field: 'method', value: b.method, allowed: `must suit ${feature.kind}` }]);
+		if (!METHOD_WORDS[b.method].features.includes(feature.kind))
+			throw new FaultError([{ field: 'method', value: b.method, allowed: `must suit ${feature.kind}` }]);
 		// the server works the value out itself; what the page showed is only a preview
 		const e = evaluateReadings(b.method, b.readings, readingContext(feature, document));
-		const row = await addMeasurement(getDb(), piece.id, { ...b, planRevisionId: revisionId, value: e.value, unit: e.unit, uncertainty90: e.uncertainty90, arithmetic: e.arithmetic }, personOf(event).id);
+		const row = await addMeasurement(
+			getDb(),
+			piece.id,
+			{ ...b, planRevisionId: revisionId, value: e.value, unit: e.unit, uncertainty90: e.uncertainty90, arithmetic: e.arithmetic },
+			personOf(event).id
+		);
 		return json({ measurement: row ?? null }, { status: 201 });
 	});

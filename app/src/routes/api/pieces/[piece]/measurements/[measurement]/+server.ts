@@ -8,5 +8,13 @@ import { getDb } from '$store/database';
 export const PATCH = (event) =>
 	answer(async () => {
 		const { why } = await readBody(event.request, WithdrawBody);
-		return json({ measurement: await withdrawMeasurement(getDb(), idOf(event.params.piece, 'This piece'), idOf(event.params.measurement, 'This reading'), why, personOf(event).id) });
+		return json({
+			measurement: await withdrawMeasurement(
+				getDb(),
+				idOf(event.params.piece, 'This piece'),
+				idOf(event.params.measurement, 'This reading'),
+				why,
+				personOf(event).id
+			)
+		});
 	});

@@ -1,0 +1,252 @@
+/** One person takes one piece the whole way in a real browser: new trough, plan, forecast, bench, measure, learn, hand-over, job file. */
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { hashPin } from '../../store/auth';
+import { closeDb, getDb } from '../../store/database';
+import { people } from '../../store/schema';
+
+const NAME = 'Whole Way';
+const PIN = '24680';
+
+test.beforeAll(async () => {
+	await getDb()
+		.insert(people)
+		.values({ name: NAME, pinHash: await hashPin(PIN), roles: ['planner', 'welder', 'inspector', 'admin'] })
+		.onConflictDoNothing();
+});
+test.afterAll(closeDb);
+
+async function signIn(page: Page) {
+	await page.goto('/sign-in');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('Name').fill(NAME);
+	await page.getByLabel('PIN').fill(PIN);
+	await page.getByRole('button', { name: 'Sign in' }).click();
+	await page.waitForURL('**/jobs');
+}
+const ready = (page: Page) => expect(page.locator('[data-forecast=ready]')).toBeVisible({ timeout: 60_000 });
+const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click();
+const strip = async (page: Page) =>
+	(await page.getByRole('region', { name: 'Features' }).getByRole('button').allInnerTexts()).map((t) => t.replace(/\s+/g, ' '));
+const accessible = async (page: Page, where: string) => {
+	const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
+	expect(violations.map((v) => `${where}: ${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
+};
+const saved = (page: Page) => expect(page.getByText('All saved')).toBeVisible();
+
+test('from blank to learned factor', async ({ page }) => {
+	const errors: string[] = [];
+	page.on('pageerror', (e) => errors.push(e.message));
+	await signIn(page);
+	await accessible(page, 'jobs');
+
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Moss basin');
+	await page.getByLabel('Length inside').fill('12 in');
+	await page.getByLabel('Width inside').fill('180');
+	await page.getByLabel('Depth inside').fill('70');
+	await page.getByLabel('Thickness').fill('16 ga');
+	await page.getByLabel('Rim flange outward').fill('0');
+	await page.getByLabel('Rim flange outward').press('Tab');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await ready(page);
+	await expect(page.getByLabel('Thickness')).toHaveValue('1.59 mm');
+	await expect(page.getByLabel('Length inside')).toHaveValue('304.8 mm');
+	// the piece is drawn
+	await expect.poll(async () => Number(await page.getByRole('application').getAttribute('data-drawn'))).toBeGreaterThan(0);
+	await accessible(page, 'parts');
+
+	// a size that cannot be is refused beside its field
+	await page.getByLabel('Depth inside').fill('-4');
+	await page.getByLabel('Depth inside').press('Tab');
+	await expect(page.getByText('Allowed: 10 mm to 2000 mm')).toBeVisible();
+	await page.getByLabel('Depth inside').press('Escape');
+
+	await stage(page, 'Fit-up');
+	await page.getByLabel('Root gap').first().fill('0.3');
+	await page.getByLabel('Root gap').first().press('Tab');
+	await expect(page.getByText('The gap adds 0.03 mm')).toBeVisible();
+
+	await stage(page, 'Hold');
+	await ready(page);
+	const free = await strip(page);
+	await page.getByRole('button', { name: 'Backing bar' }).click();
+	await saved(page);
+	await ready(page);
+	expect(await strip(page)).not.toEqual(free);
+	// undo gives the very same forecast back; redo takes it again
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await ready(page);
+	await expect.poll(() => strip(page)).toEqual(free);
+	await page.getByRole('button', { name: 'Redo' }).click();
+
+	await stage(page, 'Tack');
+	await page.getByLabel('School').selectOption('corners-and-middles');
+	await page.getByRole('button', { name: 'Use on all seams' }).click();
+	await expect(page.getByText('18 tacks')).toBeVisible();
+	// by keyboard on the tape: one to the right, then an exact station
+	const tack = page.getByRole('slider').first();
+	const before = Number(await tack.getAttribute('aria-valuenow'));
+	await tack.focus();
+	await page.keyboard.press('ArrowRight');
+	await expect(tack).toHaveAttribute('aria-valuenow', String(before + 1));
+	await page.getByLabel('Station').fill('9');
+	await page.getByLabel('Station').press('Tab');
+	await expect(tack).toHaveAttribute('aria-valuenow', '9');
+	await accessible(page, 'tack');
+
+	await stage(page, 'Weld');
+	await page.getByLabel('Amps').fill('44');
+	await page.getByLabel('Amps').press('Tab');
+	await expect(page.getByText('105.6', { exact: false }).or(page.getByText('106 J/mm'))).toBeVisible();
+
+	await stage(page, 'Order');
+	await page.getByLabel('School').selectOption('skip-round');
+	await page.getByRole('button', { name: 'Use on all seams' }).click();
+	const runs = page.getByRole('list', { name: 'Weld order' }).getByRole('button');
+	const second = await runs.nth(1).innerText();
+	await runs.first().focus();
+	await page.keyboard.press('Alt+ArrowDown');
+	await expect(runs.first()).toContainText(second.split('\n')[1]);
+	await saved(page);
+	await ready(page);
+	await accessible(page, 'order');
+
+	await stage(page, 'Forecast');
+	await ready(page);
+	await expect(page.getByText('Not yet checked on this shop’s metal.').first()).toBeVisible();
+	await page.getByLabel('Step', { exact: true }).fill('2');
+	const predicted = await strip(page);
+	await page.getByRole('button', { name: /Issue revision 1/ }).click();
+	await page.getByRole('link', { name: 'Go to the bench' }).click();
+
+	await page.getByRole('button', { name: 'Start this piece' }).click();
+	for (const b of await page.getByRole('button').all()) {
+		const box = await b.boundingBox();
+		if (box && box.y > 48) expect(box.height).toBeGreaterThanOrEqual(56);
+	}
+	await expect(page.getByText(/Step 1 of/)).toBeVisible();
+	await page.getByRole('button', { name: 'Problem' }).click();
+	await page.getByLabel(/What went wrong/).fill('Film was stuck at the corner');
+	await page.getByRole('button', { name: 'Log it' }).click();
+	await expect(page.getByText(/Step 2 of/)).toBeVisible();
+	await accessible(page, 'weld-out');
+	// another device goes on where this one stopped
+	await page.reload();
+	await expect(page.getByText(/Step 2 of/)).toBeVisible();
+	await page.getByRole('button', { name: 'Pause' }).click();
+	await page.getByRole('button', { name: 'Go on' }).first().click();
+	const finish = page.getByRole('button', { name: 'Finish this piece' });
+	const go = page.getByRole('button', { name: /^(Done|Cool enough, go on)$/ });
+	for (let i = 0; i < 200 && !(await finish.isVisible()); i++) {
+		const at = await page.getByText(/Step \d+ of/).innerText();
+		await go.click();
+		await expect.poll(async () => (await finish.isVisible()) || (await page.getByText(/Step \d+ of/).innerText()) !== at).toBe(true);
+	}
+	await finish.click();
+	await expect(page.getByText('is finished at the bench')).toBeVisible();
+
+	await page.getByRole('link', { name: 'Measure it' }).click();
+	await page.getByLabel('Feature').selectOption('mouth-width');
+	await page.getByRole('textbox', { name: 'Length', exact: true }).fill('177.5');
+	await expect(page.getByText('177.50 - 181.59 (drawing)')).toBeVisible();
+	await page.getByRole('button', { name: 'Keep this reading' }).click();
+	await expect(page.getByText('Mouth width at mid-length, unclamped')).toBeVisible();
+	await page.getByLabel('Feature').selectOption('mouth-square');
+	await page.getByRole('textbox', { name: 'Diagonal 1' }).fill('351');
+	await page.getByRole('textbox', { name: 'Diagonal 1' }).press('Enter');
+	await page.keyboard.type('350.5');
+	await page.keyboard.press('Enter');
+	await expect(page.getByText('|351.00 - 350.50| = 0.50 mm').last()).toBeVisible();
+	await accessible(page, 'measure');
+
+	await stage(page, 'Learn');
+	await expect(page.getByText('2 new readings')).toBeVisible({ timeout: 60_000 });
+	await page.getByRole('button', { name: 'Make these the shop’s factors' }).click();
+	await expect(page.getByText(/1 piece, 2 readings/)).toBeVisible({ timeout: 60_000 });
+	await accessible(page, 'learn');
+	await stage(page, 'Forecast');
+	await ready(page);
+	await expect(page.getByText('Checked on 1 piece of this shop (2 readings).').first()).toBeVisible();
+	expect(await strip(page)).not.toEqual(predicted);
+
+	await stage(page, 'Hand-over');
+	await page.getByRole('button', { name: 'Sign' }).click();
+	await expect(page.getByText('Signed by Whole Way')).toBeVisible();
+	await accessible(page, 'hand-over');
+
+	// out and in again under another name: the same job, the same forecast
+	await stage(page, 'Forecast');
+	await ready(page);
+	const last = await strip(page);
+	await stage(page, 'Job');
+	const download = page.waitForEvent('download');
+	await page.getByRole('link', { name: 'Job file' }).click();
+	const file = await (await download).path();
+	const doc = JSON.parse(readFileSync(file, 'utf8'));
+	doc.job.name = 'Moss basin, second life';
+	await page.goto('/jobs');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('Job file').setInputFiles({ name: 'again.json', mimeType: 'application/json', buffer: Buffer.from(JSON.stringify(doc)) });
+	await page.waitForURL('**/job');
+	await stage(page, 'Forecast');
+	await ready(page);
+	expect(await strip(page)).toEqual(last);
+	expect(errors).toEqual([]);
+});
+
+test('a wrong file is refused with its faults, and two tabs saving tell each other', async ({ page, context }) => {
+	await signIn(page);
+	await page.waitForLoadState('networkidle');
+	await page
+		.getByLabel('Job file')
+		.setInputFiles({ name: 'bad.json', mimeType: 'application/json', buffer: Buffer.from('{"format":"sarta-job","version":1}') });
+	await expect(page.getByRole('alert')).toContainText('refused whole');
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Two tabs');
+	await page.getByLabel('What is it?').selectOption('butt-panel');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	const other = await context.newPage();
+	await other.goto(page.url().replace('parts', 'fit-up'));
+	await stage(page, 'Fit-up');
+	await other.waitForLoadState('networkidle');
+	for (const [tab, gap] of [
+		[page, '0.2'],
+		[other, '0.5']
+	] as const) {
+		await tab.getByLabel('Root gap').first().fill(gap);
+		await tab.getByLabel('Root gap').first().press('Tab');
+		if (tab === page) await saved(page);
+	}
+	await expect(other.getByText('Somebody else saved this plan first.')).toBeVisible();
+	await other.getByRole('button', { name: 'Keep mine over theirs' }).click();
+	await saved(other);
+	// theirs is one undo away
+	await other.getByRole('button', { name: 'Undo' }).click();
+	await expect(other.getByLabel('Root gap').first()).toHaveValue('0.2 mm');
+});
+
+test('the network drops at the bench: nothing is lost', async ({ page, context }) => {
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Dropped line');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await stage(page, 'Forecast');
+	await ready(page);
+	await page.getByRole('button', { name: /Issue revision 1/ }).click();
+	await page.getByRole('link', { name: 'Go to the bench' }).click();
+	await page.getByRole('button', { name: 'Start this piece' }).click();
+	await expect(page.getByText(/Step 1 of/)).toBeVisible();
+	await context.setOffline(true);
+	await page.getByRole('button', { name: 'Done' }).click();
+	await expect(page.getByText(/Step 2 of/)).toBeVisible();
+	await expect(page.getByText(/kept on this device/)).toBeVisible();
+	await context.setOffline(false);
+	await expect(page.getByText(/kept on this device/)).toBeHidden({ timeout: 15_000 });
+	await page.reload();
+	await expect(page.getByText(/Step 2 of/)).toBeVisible();
+});
