@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-// bin/test starts the server and names it; by hand: bin/start, then BASE_URL=http://127.0.0.1:4173 npx playwright test
+// bin/test starts the server and names it; by hand: bin/start, then SARTA_URL=http://127.0.0.1:4173 npx playwright test
 export default defineConfig({
 	testDir: 'tests/flows',
 	workers: 1,
@@ -8,7 +8,7 @@ export default defineConfig({
 	reporter: [['list']],
 	expect: { timeout: 20_000 },
 	use: {
-		baseURL: process.env.BASE_URL ?? 'http://127.0.0.1:4173',
+		baseURL: process.env.SARTA_URL ?? 'http://127.0.0.1:4173',
 		viewport: { width: 1280, height: 800 },
 		launchOptions: {
 			executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',

@@ -5,7 +5,7 @@
  */
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsObject, ValidateNested } from 'class-validator';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { Flag, Id, Ids, Int, ListOf, Maybe, Name, Note, Num, One, OneOf, Parameters, Path, Point2, Point3, Rings } from './validators';
 import {
@@ -318,6 +318,7 @@ const byKind =
 	(target, key) => {
 		IsArray({ message: 'must be a list' })(target, key);
 		ArrayMaxSize(400, { message: 'must hold at most 400' })(target, key);
+		IsObject({ each: true, message: 'must be a list of objects' })(target, key);
 		ValidateNested({ each: true, message: 'must be a list of objects' })(target, key);
 		Type(() => base, {
 			keepDiscriminatorProperty: true,

@@ -19,7 +19,7 @@ function flatten(errors: ValidationError[], path: string, out: Fault[]) {
 
 /** How deep a document may be nested; deeper ones are refused before anything walks them. */
 const MAX_DEPTH = 12;
-/** Also guards the names that would reach an object's prototype. */
+/** Also guards the names that would reach an object's prototype, and empty places below the first level. */
 function unsafe(value: unknown, path: string, depth: number): Fault | undefined {
 	if (typeof value !== 'object' || value === null) return undefined;
 	if (depth > MAX_DEPTH) return { field: path, value: 'deeper nesting', allowed: `at most ${MAX_DEPTH} levels` };
@@ -27,6 +27,7 @@ function unsafe(value: unknown, path: string, depth: number): Fault | undefined 
 		const here = path === '' ? key : `${path}.${key}`;
 		if (key === '__proto__' || key === 'constructor' || key === 'prototype')
 			return { field: here, value: key, allowed: 'this field is not known here' };
+		if (depth > 0 && (value as Record<string, unknown>)[key] === null) return { field: here, value: 'null', allowed: 'leave the field out instead' };
 		const found = unsafe((value as Record<string, unknown>)[key], here, depth + 1);
 		if (found) return found;
 	}

@@ -79,6 +79,7 @@ export const ListOf = (type: () => new () => object, max: number, min = 0): Deco
 		IsArray({ message: 'must be a list' }),
 		ArrayMinSize(min, { message: `must hold at least ${min}` }),
 		ArrayMaxSize(max, { message: `must hold at most ${max}` }),
+		IsObject({ each: true, message: 'must be a list of objects' }),
 		ValidateNested({ each: true, message: 'must be a list of objects' }),
 		Type(type)
 	);

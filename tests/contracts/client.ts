@@ -3,7 +3,7 @@ import { getDb } from '$store/database';
 import { addPerson, listPeople } from '$store/library';
 import type { Role } from '$store/auth';
 
-export const BASE = process.env.BASE_URL ?? '';
+export const BASE = process.env.SARTA_URL ?? '';
 if (!BASE || !process.env.DATABASE_URL) throw new Error('These tests need the running server: use bin/test');
 
 export interface Reply {

@@ -259,9 +259,9 @@ describe('signing in', () => {
 	it('PINs are argon2id hashes and tokens are not stored', async () => {
 		const rows = (await getDb().execute(sql`select pin_hash from people`)).rows as { pin_hash: string }[];
 		expect(rows.every((r) => r.pin_hash.startsWith('$argon2id$'))).toBe(true);
-		const r = await fetch(`${process.env.BASE_URL}/api/sign-in`, {
+		const r = await fetch(`${process.env.SARTA_URL}/api/sign-in`, {
 			method: 'POST',
-			headers: { origin: process.env.BASE_URL!, 'content-type': 'application/json' },
+			headers: { origin: process.env.SARTA_URL!, 'content-type': 'application/json' },
 			body: JSON.stringify({ name: 'Test planner', pin: '4321' })
 		});
 		const cookie = r.headers.get('set-cookie')!;

@@ -26,7 +26,7 @@ async function signIn(page: Page) {
 	await page.waitForURL('**/jobs');
 }
 const ready = (page: Page) => expect(page.locator('[data-forecast=ready]')).toBeVisible({ timeout: 60_000 });
-const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name }).click();
+const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name, exact: true }).click();
 const strip = async (page: Page) =>
 	(await page.getByRole('region', { name: 'Features' }).getByRole('button').allInnerTexts()).map((t) => t.replace(/\s+/g, ' '));
 const accessible = async (page: Page, where: string) => {

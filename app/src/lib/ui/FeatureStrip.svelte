@@ -23,6 +23,8 @@
 	const tones = { inside: 'text-sound-700', 'in doubt': 'text-straw-700', outside: 'text-plum-700' } as const;
 </script>
 
+<!-- an older forecast is marked by a line and by the words above; its text stays as dark as ever -->
+
 <section class="border-t-2 border-steel-700 bg-white" aria-label="Features">
 	<div class="flex items-center gap-3 px-4 pt-1.5 text-sm text-steel-600" aria-live="polite">
 		<span class="font-display font-semibold text-steel-900">Features</span>
@@ -37,7 +39,7 @@
 			<span>Quick linear forecast, bands hold 90 %. {checkedWords}</span>
 		{/if}
 	</div>
-	<div class="flex overflow-x-auto px-2 pb-2" class:opacity-60={stale} data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}>
+	<div class="flex overflow-x-auto px-2 pb-2" class:stale data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}>
 		{#each features as f (f.id)}
 			<button
 				type="button"
@@ -59,3 +61,9 @@
 		{/each}
 	</div>
 </section>
+
+<style>
+	.stale {
+		box-shadow: inset 0 3px 0 var(--color-straw-400);
+	}
+</style>

@@ -20,7 +20,8 @@
 				<a
 					href="/jobs/{job}/{s.slug}{query}"
 					aria-current={here ? 'page' : undefined}
-					title={needs}
+					title={needs || undefined}
+						aria-description={needs || undefined}
 					class="relative flex items-center gap-3 py-[7px] pr-2 pl-4 text-[15px] {here
 						? 'bg-white font-semibold text-steel-900'
 						: 'text-steel-800 hover:bg-steel-100'}"
@@ -31,9 +32,7 @@
 							: 'border-steel-500 bg-steel-100 text-steel-700'} {here ? '!border-straw-400' : ''}"
 						aria-hidden="true">{i + 1}</span
 					>
-					<span
-						>{s.name}{#if needs}<span class="sr-only">. {needs}</span>{/if}</span
-					>
+					<span>{s.name}</span>
 				</a>
 			</li>
 		{/each}
