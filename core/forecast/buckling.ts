@@ -73,7 +73,9 @@ export function bucklingMargins(plan: PlanDocument, mesh: AssemblyMesh, sheets: 
 			((k * Math.PI ** 2 * sheet.eModulus) / (12 * (1 - sheet.poisson ** 2))) * (sheet.thickness / width) ** 2 * width * sheet.thickness;
 		const ratio = force / critical;
 		if (ratio < SHOW_FROM) continue;
-		const name = mesh.parts[p.part].part.name + (mesh.parts[p.part].panelCount > 1 ? `, panel ${p.panel + 1}` : '');
+		const { part, panelCount } = mesh.parts[p.part];
+		// the bends a panel hangs on say where it is; the base has none between itself and the frame
+		const name = panelCount > 1 ? `${part.name}, ${p.panel === 0 ? 'base panel' : `panel ${p.panel + 1} of ${panelCount}`}` : part.name;
 		out.push({
 			part: mesh.parts[p.part].part.id,
 			panel: p.panel,

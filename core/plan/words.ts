@@ -41,3 +41,4 @@ export const JOINT_WORDS: Record<JointType, string> = {
 	'flange-to-tube': 'flange to tube',
 	port: 'port'
 };
+export const PIECE_WORDS = { waiting: 'waiting', 'in-hand': 'at the bench', welded: 'welded', 'handed-over': 'handed over' } as const;

@@ -46,13 +46,13 @@ test('from blank to learned factor', async ({ page }) => {
 	await page.getByLabel('Length inside').fill('12 in');
 	await page.getByLabel('Width inside').fill('180');
 	await page.getByLabel('Depth inside').fill('70');
-	await page.getByLabel('Thickness').fill('16 ga');
+	await page.getByLabel('Thickness').fill('12 ga');
 	await page.getByLabel('Rim flange outward').fill('0');
 	await page.getByLabel('Rim flange outward').press('Tab');
 	await page.getByRole('button', { name: 'Make the job' }).click();
 	await page.waitForURL('**/parts');
 	await ready(page);
-	await expect(page.getByLabel('Thickness')).toHaveValue('1.59 mm');
+	await expect(page.getByLabel('Thickness')).toHaveValue('2.78 mm');
 	await expect(page.getByLabel('Length inside')).toHaveValue('304.8 mm');
 	// the piece is drawn
 	await expect.poll(async () => Number(await page.getByRole('application').getAttribute('data-drawn'))).toBeGreaterThan(0);
@@ -151,7 +151,7 @@ test('from blank to learned factor', async ({ page }) => {
 	await page.getByRole('link', { name: 'Measure it' }).click();
 	await page.getByLabel('Feature').selectOption('mouth-width');
 	await page.getByRole('textbox', { name: 'Length', exact: true }).fill('177.5');
-	await expect(page.getByText('177.50 - 181.59 (drawing)')).toBeVisible();
+	await expect(page.getByText('177.50 - 182.78 (drawing)')).toBeVisible();
 	await page.getByRole('button', { name: 'Keep this reading' }).click();
 	await expect(page.getByText('Mouth width at mid-length, unclamped')).toBeVisible();
 	await page.getByLabel('Feature').selectOption('mouth-square');

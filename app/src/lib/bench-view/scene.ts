@@ -130,7 +130,7 @@ export class BenchScene {
 		const middle = box.getCenter(new THREE.Vector3());
 		const reach = (this.size / 2 / Math.tan((this.camera.fov * Math.PI) / 360)) * (this.camera.aspect < 1 ? 1 / this.camera.aspect : 1);
 		this.controls.target.copy(middle);
-		this.camera.position.copy(middle).add(new THREE.Vector3(0.42, -0.72, 0.62).normalize().multiplyScalar(reach * 1.08));
+		this.camera.position.copy(middle).add(new THREE.Vector3(0.42, -0.72, 0.62).normalize().multiplyScalar(reach * 0.9));
 		this.camera.near = reach / 100;
 		this.camera.far = reach * 20;
 		this.camera.updateProjectionMatrix();
@@ -228,7 +228,7 @@ export class BenchScene {
 		this.seams = [];
 		const g = this.geometry;
 		if (!g) return this.draw();
-		const r = this.size / 260;
+		const r = this.size / 190;
 		const tube = (points: THREE.Vector3[], radius: number, colour: string) =>
 			new THREE.Mesh(
 				new THREE.TubeGeometry(new THREE.CatmullRomCurve3(points, false, 'catmullrom', 0), Math.max(1, points.length * 2), radius, 6),
@@ -279,8 +279,8 @@ export class BenchScene {
 					from.clone().addScaledVector(along, 0.06),
 					along.length() * 0.88,
 					colour,
-					Math.min(r * 7, along.length() * 0.4),
-					r * 4
+					Math.min(r * 6, along.length() * 0.45),
+					r * 4.5
 				);
 				this.marks.add(arrow);
 				const number = this.text(String(i + 1), colour, selected?.id === run.id);
@@ -328,7 +328,7 @@ export class BenchScene {
 		const sprite = new THREE.Sprite(
 			new THREE.SpriteMaterial({ map: new THREE.CanvasTexture(canvas), depthTest: strong ? false : true, sizeAttenuation: true })
 		);
-		const h = this.size / 42;
+		const h = this.size / 30;
 		sprite.scale.set((h * w) / 60, h, 1);
 		return sprite;
 	}

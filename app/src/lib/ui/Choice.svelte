@@ -11,7 +11,7 @@
 	const uid = $props.id();
 </script>
 
-<div>
+<div class="field">
 	<Label for="c-{uid}" class="mb-1 text-steel-700">{label}</Label>
 	<Select id="c-{uid}" size="sm" {items} {value} {disabled} placeholder="" onchange={(e) => onchange((e.currentTarget as HTMLSelectElement).value)} />
 </div>

@@ -57,7 +57,7 @@
 	});
 </script>
 
-<div>
+<div class="field">
 	<Label for={inputId} class="mb-1 text-steel-700">{label}</Label>
 	<Input
 		id={inputId}

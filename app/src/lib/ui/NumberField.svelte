@@ -40,7 +40,7 @@
 	const message = $derived(problem || fault || '');
 </script>
 
-<div>
+<div class="field">
 	<Label for="n-{uid}" class="mb-1 text-steel-700">{label}{unit ? `, ${unit}` : ''}</Label>
 	<Input
 		id="n-{uid}"

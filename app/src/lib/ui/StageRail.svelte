@@ -21,7 +21,6 @@
 					href="/jobs/{job}/{s.slug}{query}"
 					aria-current={here ? 'page' : undefined}
 					title={needs || undefined}
-						aria-description={needs || undefined}
 					class="relative flex items-center gap-3 py-[7px] pr-2 pl-4 text-[15px] {here
 						? 'bg-white font-semibold text-steel-900'
 						: 'text-steel-800 hover:bg-steel-100'}"

@@ -59,7 +59,9 @@
 	<div class="mb-4 flex flex-wrap items-center gap-3">
 		<h1 class="mr-auto text-2xl">{archived ? 'Archived jobs' : 'Jobs'}</h1>
 		<label class="sr-only" for="search">Search jobs by name, customer, material or number</label>
-		<Input id="search" type="search" size="sm" class="w-64" placeholder="Name, customer, material, number" bind:value={search} oninput={find} />
+		<div class="field w-72">
+			<Input id="search" type="search" size="sm" placeholder="Name, customer, material, number" bind:value={search} oninput={find} />
+		</div>
 		<a class="text-sm text-primary-700 underline underline-offset-4" href={address(search, !archived)}
 			>{archived ? 'Show current jobs' : 'Show archived'}</a
 		>

@@ -37,6 +37,7 @@
 		for (let i = 0; i < u.length; i += 3) m = Math.max(m, Math.hypot(u[i], u[i + 1], u[i + 2]));
 		return m;
 	});
+	const waves = $derived(desk.result?.margins.filter((m) => m.ratio > 1) ?? []);
 	const influence = $derived(
 		[...(feature?.influence ?? [])]
 			.filter((i) => Math.abs(i.value) > 1e-6)
@@ -144,9 +145,12 @@
 		<Panel title="How far to trust this">
 			<p class="text-sm"><strong>{r.method.name}.</strong> {r.method.words} <strong>{r.checked.words}</strong></p>
 			<div class="mt-2 space-y-1">
-				{#each r.margins.filter((m) => m.ratio > 1).slice(0, 4) as m (`${m.part}${m.panel}`)}<Notice kind="caution" title="Waves"
-						>{m.words} (plate formula). Its flatness here is a lower bound.</Notice
-					>{/each}
+				{#if waves.length}
+					<Notice kind="caution" title="Thin panels will wave">
+						By the plate formula these pass their buckling limit: {waves.map((m) => `${m.label} ${m.ratio.toFixed(1)} times`).join(', ')}. Flatness
+						and straightness here are lower bounds for them.
+					</Notice>
+				{/if}
 				{#each r.warnings as w (w)}<Notice kind="caution">{w}</Notice>{/each}
 			</div>
 		</Panel>

@@ -22,7 +22,7 @@ export const load = async ({ url, parent }) => {
 			return {
 				id: f.id,
 				name: f.name,
-				tolerance: f.tolerance,
+				tolerance: { ...f.tolerance },
 				value: last?.value,
 				unit: (last?.unit ?? (f.kind === 'angle' ? '°' : 'mm')) as 'mm' | '°',
 				moment: last?.moment,

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { PIECE_WORDS } from '$core/plan/words';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
@@ -28,7 +29,7 @@
 						aria-label="Piece"
 						value={data.piece!.id}
 						onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
-						>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.state}</option>{/each}</select
+						>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {PIECE_WORDS[p.state]}</option>{/each}</select
 					>{/snippet}
 				{#if !data.results.length}<p class="text-steel-600">Not started at the bench yet.</p>{/if}
 				<table class="w-full text-sm">
@@ -64,7 +65,9 @@
 							.signature.revision}.</Notice
 					>
 				{:else if data.piece.state !== 'welded'}
-					<p class="text-sm text-steel-600">The piece is “{data.piece.state}”. It can be signed when every step at the bench is behind it.</p>
+					<p class="text-sm text-steel-600">
+						The piece is “{PIECE_WORDS[data.piece.state]}”. It can be signed when every step at the bench is behind it.
+					</p>
 				{:else if !maySign}
 					<p class="text-sm text-steel-600">An inspector signs here.</p>
 				{:else}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { PIECE_WORDS } from '$core/plan/words';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { formTolerance, linearTolerance, angleTolerance, type FormClass, type LinearClass } from '$core/measure/iso13920';
 	import type { AnyFeature } from '$core/plan/schema';
@@ -167,7 +168,7 @@
 					<tbody>
 						{#each data.pieces as p (p.id)}
 							<tr class="border-t border-steel-200"
-								><td class="tab py-1.5">{p.serial}</td><td>{p.state}</td><td class="tab">{p.readings}</td><td class="text-right"
+								><td class="tab py-1.5">{p.serial}</td><td>{PIECE_WORDS[p.state]}</td><td class="tab">{p.readings}</td><td class="text-right"
 									><a class="text-primary-700 underline" href="/jobs/{data.job.id}/weld-out?piece={p.id}">Bench</a></td
 								></tr
 							>

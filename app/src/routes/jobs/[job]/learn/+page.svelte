@@ -79,7 +79,9 @@
 									lower={r.before.low}
 									measured={r.measured}
 								/><span class="font-sans text-[12px] text-steel-600"
-									>{r.measured >= r.before.low && r.measured <= r.before.high ? 'inside the band' : 'outside the band'}</span
+									>{r.measured + r.uncertainty90 >= r.before.low && r.measured - r.uncertainty90 <= r.before.high
+										? 'agrees with the band'
+										: 'outside the band, reading’s own doubt included'}</span
 								></td
 							>
 							<td class="tab py-2">{r.after ? quantity(r.after.predicted, r.unit, unit) : '–'}</td>

@@ -18,7 +18,7 @@ export const load = async ({ url, parent }) => {
 				id: f.id,
 				name: f.name,
 				kind: f.kind,
-				tolerance: f.tolerance,
+				tolerance: { ...f.tolerance },
 				method,
 				context,
 				labels: METHOD_WORDS[method].labels(context),

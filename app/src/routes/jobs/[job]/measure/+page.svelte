@@ -2,7 +2,7 @@
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
 	import { evaluateReadings, METHOD_WORDS, type Evaluated } from '$core/measure/readings';
-	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture } from '$core/plan/words';
+	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture, PIECE_WORDS } from '$core/plan/words';
 	import { MM_PER_INCH } from '$core/units/length';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
@@ -103,7 +103,7 @@
 							aria-label="Piece"
 							value={data.piece!.id}
 							onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
-							>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.state}</option>{/each}</select
+							>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {PIECE_WORDS[p.state]}</option>{/each}</select
 						>
 					{/snippet}
 					{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}

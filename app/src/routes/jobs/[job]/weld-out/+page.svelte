@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { PIECE_WORDS } from '$core/plan/words';
 	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
 	import { BenchLog, type LogEvent } from '$lib/desk/bench-log.svelte';
@@ -83,7 +84,7 @@
 				value={data.piece?.id}
 				onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
 			>
-				{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.state}</option>{/each}
+				{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {PIECE_WORDS[p.state]}</option>{/each}
 			</select>
 		{/if}
 		{#if started && !finished && mayWork}
