@@ -202,7 +202,10 @@ export function regenerate(
 	const next: PlanDocument = {
 		...plan,
 		family: { kind, parameters: structuredCopy(parameters) },
-		parts: m.parts,
+		parts: m.parts.map((p) => {
+			const old = plan.parts.find((o) => o.id === p.id);
+			return old?.heatNumber && old.material === p.material ? { ...p, heatNumber: old.heatNumber } : p;
+		}),
 		joints,
 		points: m.points,
 		features,

@@ -173,7 +173,7 @@ test('from blank to learned factor', async ({ page }) => {
 	expect(await strip(page)).not.toEqual(predicted);
 
 	await stage(page, 'Hand-over');
-	await page.getByRole('button', { name: 'Sign' }).click();
+	await page.getByRole('button', { name: 'Sign', exact: true }).click();
 	await expect(page.getByText('Signed by Whole Way')).toBeVisible();
 	await accessible(page, 'hand-over');
 

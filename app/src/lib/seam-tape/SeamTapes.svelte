@@ -19,7 +19,7 @@
 	const longest = $derived(Math.max(1, ...lengths.values()));
 	const scale = $derived((width - NAME - 2 * PAD) / longest);
 	const x = (mm: number) => NAME + PAD + mm * scale;
-	const ROW = 58;
+	const ROW = 68;
 
 	let drag = $state<{ id: string; joint: string; start: number; at: number; moved: boolean } | undefined>();
 	const snapTo = (mm: number, joint: string) => {
@@ -129,9 +129,9 @@
 							tabindex="0"
 							aria-label="Bar {h.name}, {h.fromMm} to {h.toMm} mm"
 							x={x(h.fromMm)}
-							y="43"
+							y="58"
 							width={(h.toMm - h.fromMm) * scale}
-							height="5"
+							height="4"
 							fill={h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#8f9ca6'}
 							stroke={chosen(h.id) ? '#192026' : 'none'}
 							onclick={() => select('hold-down', h.id)}
@@ -142,7 +142,7 @@
 							role="button"
 							tabindex="0"
 							aria-label="Clamp {h.name} at {h.stationMm} mm"
-							d="M{x(h.stationMm) - 6} 56h12l-6 -9z"
+							d="M{x(h.stationMm) - 6} 67h12l-6 -9z"
 							fill={chosen(h.id) ? '#d9a441' : '#3b4650'}
 							onclick={() => select('hold-down', h.id)}
 							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}

@@ -72,7 +72,10 @@
 				accept=".json,application/json"
 				bind:this={fileInput}
 				aria-label="Job file"
-				onchange={(e) => importFile(e.currentTarget.files?.[0]).finally(() => (e.currentTarget.value = ''))}
+				onchange={(e) => {
+					const input = e.currentTarget;
+					void importFile(input.files?.[0]).finally(() => (input.value = ''));
+				}}
 			/>
 			<Button color="alternative" size="sm" onclick={() => fileInput?.click()}>Import job file</Button>
 			<Button size="sm" onclick={() => (making = true)}>New job</Button>

@@ -5,7 +5,7 @@ import { idOf } from '$lib/server/api';
 import { measurementsOf } from '$store/bench';
 import { getDb } from '$store/database';
 import { currentPlan, getJob, MissingError, piecesOf, revisionsOf } from '$store/jobs';
-import { listMaterials, listProcedures } from '$store/library';
+import { listHeats, listMaterials, listProcedures } from '$store/library';
 
 export const load = async ({ params, depends }) => {
 	depends('sarta:job');
@@ -28,6 +28,8 @@ export const load = async ({ params, depends }) => {
 			pieces: pieces.map((p, i) => ({ id: p.id, serial: p.serial, state: p.state, readings: counts[i] })),
 			factors: await factorsOf(revision.document),
 			grades: [...GRADES, ...(await listMaterials(db)).map((m) => m.material)].map((g) => ({ id: g.id, name: g.name })),
+			ownMaterials: (await listMaterials(db)).map((m) => m.material),
+			heats: (await listHeats(db)).map((h) => ({ heat: h.heat, materialId: h.materialId, thicknessMm: h.thicknessMm })),
 			procedures: (await listProcedures(db)).filter((p) => !p.archivedAt).map((p) => ({ id: p.id, name: p.name, settings: p.settings }))
 		};
 	} catch (e) {

@@ -154,9 +154,10 @@
 								<div>
 									<Label for="cell-{i}" class="mb-0.5 text-[12px] text-steel-600">{label}</Label><input
 										id="cell-{i}"
+										type="text"
 										inputmode="decimal"
 										autocomplete="off"
-										class="tab w-full rounded-sm border-steel-400 px-2 py-1.5 text-lg {bad === i ? 'border-plum-600' : ''}"
+										class="tab w-full rounded-sm border border-steel-400 px-2 py-1.5 text-lg {bad === i ? 'border-plum-600' : ''}"
 										value={current[i]}
 										aria-invalid={bad === i ? 'true' : undefined}
 										oninput={(e) => set(i, e.currentTarget.value)}

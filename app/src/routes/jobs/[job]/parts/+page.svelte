@@ -5,6 +5,8 @@
 	import { pathLength } from '$core/geometry/polyline';
 	import { JOINT_WORDS } from '$core/plan/words';
 	import type { Fault } from '$core/plan/faults';
+	import type { OwnMaterial } from '$core/plan/schema';
+	import Choice from '$lib/ui/Choice.svelte';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { length } from '$lib/units';
@@ -21,9 +23,17 @@
 	const blanks = $derived(desk.doc.parts.map((p) => blankOf(p, desk.doc)));
 	const total = $derived(blanks.reduce((s, b) => s + b.weightKg, 0));
 
+	/** the library's heats of this metal, and the one already noted */
+	const heatsFor = (material: string, noted: string | undefined) => [
+		...new Set([...data.heats.filter((h) => h.materialId === material).map((h) => h.heat), ...(noted ? [noted] : [])])
+	];
 	function resize(p: FamilyParameters) {
 		if (!family || family.kind === 'free') return;
-		const made = regenerate(desk.doc, family.kind, p);
+		// a material of the shop's own travels with the plan, so that its job file forecasts anywhere
+		const own = data.ownMaterials.find((m) => m.id === p.material);
+		const base =
+			own && !desk.doc.materials.some((m) => m.id === own.id) ? { ...desk.doc, materials: [...desk.doc.materials, own as OwnMaterial] } : desk.doc;
+		const made = regenerate(base, family.kind, p);
 		faults = made.faults;
 		if (!made.plan) return;
 		desk.change('sizes of the piece', (d) => {
@@ -64,6 +74,22 @@
 							></span
 						>
 					</button>
+					{#if desk.selection?.id === b.part.id}
+						<div class="bg-straw-50 px-2 pb-2">
+							<Choice
+								label="Heat number of this blank"
+								value={b.part.heatNumber ?? ''}
+								items={[{ value: '', name: 'not noted' }, ...heatsFor(b.part.material, b.part.heatNumber).map((h) => ({ value: h, name: h }))]}
+								onchange={(v) =>
+									desk.change(`heat number of ${b.part.name}`, (d) => {
+										const part = d.parts.find((x) => x.id === b.part.id)!;
+										if (v) part.heatNumber = v;
+										else delete part.heatNumber;
+									})}
+								disabled={!desk.mayEdit}
+							/>
+						</div>
+					{/if}
 				</li>
 			{/each}
 		</ul>
