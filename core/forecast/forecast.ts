@@ -277,10 +277,16 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 		const sum = [...staged.added].filter(([owner]) => staged.seamOfRun.get(owner) === k).map(([, v]) => v);
 		return sum.length ? sum[0].map((first, action) => Float64Array.from(first, (_, i) => sum.reduce((s, v) => s + v[action][i], 0))) : undefined;
 	});
+	const released = [...staged.added.keys()].some((owner) => owner.startsWith('release:'));
 	const out = new Map<string, Record<Moment, Band>>();
 	for (const f of plan.features) {
 		const bands = {} as Record<Moment, Band>;
 		for (const moment of MOMENTS) {
+			// nothing was released: cold and unclamped are one state
+			if (moment === 'unclamped' && !released) {
+				bands.unclamped = { ...bands.cold };
+				continue;
+			}
 			const predicted = a.featureAt(f, moment, mean);
 			const values = list
 				.map((d) => {

@@ -28,20 +28,42 @@ export class DenseCholesky {
 		}
 	}
 
-	/** Solves with the leading m x m block; b has at least m entries and is overwritten in its first m. */
-	solveLeading(b: Float64Array, m: number) {
+	/** Solves with the leading m x m block for four right-hand sides side by side: b[4 i + c], overwritten. */
+	solveLeading4(b: Float64Array, m: number) {
 		const { L, n } = this;
 		for (let i = 0; i < m; i++) {
-			let s = b[i];
 			const r = i * n;
-			for (let k = 0; k < i; k++) s -= L[r + k] * b[k];
-			b[i] = s / L[r + i];
+			let s0 = b[4 * i];
+			let s1 = b[4 * i + 1];
+			let s2 = b[4 * i + 2];
+			let s3 = b[4 * i + 3];
+			for (let k = 0, q = 0; k < i; k++, q += 4) {
+				const l = L[r + k];
+				s0 -= l * b[q];
+				s1 -= l * b[q + 1];
+				s2 -= l * b[q + 2];
+				s3 -= l * b[q + 3];
+			}
+			const inv = 1 / L[r + i];
+			b[4 * i] = s0 * inv;
+			b[4 * i + 1] = s1 * inv;
+			b[4 * i + 2] = s2 * inv;
+			b[4 * i + 3] = s3 * inv;
 		}
 		for (let i = m - 1; i >= 0; i--) {
 			const r = i * n;
-			const v = b[i] / L[r + i];
-			b[i] = v;
-			for (let k = 0; k < i; k++) b[k] -= L[r + k] * v;
+			const inv = 1 / L[r + i];
+			const v0 = (b[4 * i] *= inv);
+			const v1 = (b[4 * i + 1] *= inv);
+			const v2 = (b[4 * i + 2] *= inv);
+			const v3 = (b[4 * i + 3] *= inv);
+			for (let k = 0, q = 0; k < i; k++, q += 4) {
+				const l = L[r + k];
+				b[q] -= l * v0;
+				b[q + 1] -= l * v1;
+				b[q + 2] -= l * v2;
+				b[q + 3] -= l * v3;
+			}
 		}
 	}
 }

@@ -96,8 +96,12 @@ describe('dense', () => {
 		const chol = new DenseCholesky(a, n);
 		for (const m of [1, 3, 6]) {
 			const b = Float64Array.from({ length: m }, (_, i) => i + 1);
-			const x = b.slice();
-			chol.solveLeading(x, m);
+			const four = new Float64Array(4 * m);
+			b.forEach((v, i) => [1, 2, -1, 0].forEach((f, c) => (four[4 * i + c] = f * v)));
+			chol.solveLeading4(four, m);
+			const x = Float64Array.from({ length: m }, (_, i) => four[4 * i]);
+			for (let i = 0; i < m; i++)
+				expect([four[4 * i + 1], four[4 * i + 2], four[4 * i + 3]]).toEqual([2 * x[i], -x[i], 0 * x[i]].map((v) => expect.closeTo(v, 12)));
 			for (let i = 0; i < m; i++) expect(x.reduce((s, v, j) => s + a[6 * i + j] * v, 0)).toBeCloseTo(b[i], 10);
 		}
 		expect(() => new DenseCholesky(Float64Array.of(1, 2, 2, 1), 2)).toThrow(/not positive definite/);

@@ -177,8 +177,7 @@ class Stager {
 			if (e.type === 'on') this.activate(e.rows);
 			else if (e.type === 'mark') out.marks.push(this.mark(e.id));
 			else if (e.type === 'weld') {
-				this.join(e.seam, e.pair);
-				this.weld(e);
+				this.weld(e, this.join(e.seam, e.pair));
 				const next = events[i + 1];
 				if (!(next?.type === 'weld' && next.owner === e.owner)) this.flush(out.added, e.owner);
 			} else {
@@ -269,9 +268,9 @@ class Stager {
 	 * through each other (what has closed beyond the gap is pushed back), and the sheets are held to their fit-up angle while
 	 * they are joined. So the angle and shrinkage given for a seam stay totals, however many tacks it takes.
 	 */
-	private join(k: number, i: number) {
+	private join(k: number, i: number): { action: number; row: number; amount: number }[] {
 		const rows = this.rowsOf(k, i);
-		if (!rows.length || this.isActive[rows[0]]) return;
+		if (!rows.length || this.isActive[rows[0]]) return [];
 		const before = this.active.length;
 		const move = ACTIONS.map((_, action) => rows.map((r) => this.relative(action, r, before)));
 		this.activate(rows);
@@ -289,7 +288,7 @@ class Stager {
 				misfits.push({ action: a, row: rows[3 + d], amount: -turned * turn[d] });
 			}
 		}
-		this.apply([], misfits);
+		return misfits;
 	}
 
 	/** Relative displacement of a link row so far, from one action. */
@@ -309,37 +308,54 @@ class Stager {
 	}
 
 	/** Applies changes of load and misfit, by action, to what is joined now. */
-	private apply(loads: { action: number; load: number; amount: number }[], misfits: { action: number; row: number; amount: number }[]) {
+	private apply(
+		loads: readonly { action: number; load: number; amount: number }[],
+		misfits: readonly { action: number; row: number; amount: number }[]
+	) {
 		const { c } = this;
 		const m = this.active.length;
 		const nl = c.loads.length;
-		for (let action = 0; action < ACTIONS.length; action++) {
-			const own = loads.filter((l) => l.action === action && l.amount !== 0);
-			const gaps = misfits.filter((x) => x.action === action && x.amount !== 0);
-			if (!own.length && !gaps.length) continue;
-			const g = new Float64Array(m);
-			for (const l of own) for (let i = 0; i < m; i++) g[i] += c.rowLoad[this.active[i] * nl + l.load] * l.amount;
-			for (const x of gaps) g[this.place[x.row]] -= x.amount;
-			this.advance(action, g, m);
-			for (const l of own) this.newAmounts[action][l.load] += l.amount;
+		const sides = new Map<number, Float64Array>();
+		const side = (action: number) => {
+			let g = sides.get(action);
+			if (!g) sides.set(action, (g = new Float64Array(m)));
+			return g;
+		};
+		for (const l of loads) {
+			if (l.amount === 0) continue;
+			const g = side(l.action);
+			for (let i = 0; i < m; i++) g[i] += c.rowLoad[this.active[i] * nl + l.load] * l.amount;
+			this.newAmounts[l.action][l.load] += l.amount;
+		}
+		for (const x of misfits) if (x.amount !== 0) side(x.action)[this.place[x.row]] -= x.amount;
+		this.advance(sides, m);
+	}
+
+	/** Solves for the link forces that answer each action's side, four at a time, and gathers them. */
+	private advance(sides: ReadonlyMap<number, Float64Array>, m: number) {
+		const list = [...sides];
+		for (let k = 0; k < list.length; k += 4) {
+			const group = list.slice(k, k + 4);
+			const b = new Float64Array(4 * m);
+			group.forEach(([, g], q) => {
+				for (let i = 0; i < m; i++) b[4 * i + q] = g[i];
+			});
+			this.chol.solveLeading4(b, m);
+			group.forEach(([action], q) => {
+				const gathered = this.newLambda[action];
+				for (let i = 0; i < m; i++) gathered[this.active[i]] += b[4 * i + q];
+			});
 		}
 	}
 
-	/** Solves for the link forces that answer `g` and gathers them. */
-	private advance(action: number, g: Float64Array, m: number) {
-		this.chol.solveLeading(g, m);
-		const gathered = this.newLambda[action];
-		for (let i = 0; i < m; i++) gathered[this.active[i]] += g[i];
-	}
-
-	private weld(e: Extract<Event, { type: 'weld' }>) {
+	/** @param misfits what joining itself holds */
+	private weld(e: Extract<Event, { type: 'weld' }>, misfits: { action: number; row: number; amount: number }[]) {
 		const seam = this.seams[e.seam];
 		const reach = seam.reach[e.pair];
 		const share = Math.min(1, overlap(reach, e.from, e.to, seam) / (reach[1] - reach[0]));
 		const done = this.applied[e.seam][e.pair];
 		const joined = this.rowsOf(e.seam, e.pair).length > 0;
 		const loads: { action: number; load: number; amount: number }[] = [];
-		const misfits: { action: number; row: number; amount: number }[] = [];
 		const pull = [e.actions.transverseShrinkageMm, e.actions.angularChangeRad];
 		const { given } = e.actions;
 		let change: number[];
@@ -440,15 +456,17 @@ class Stager {
 		this.active.forEach((r, i) => (this.place[r] = i));
 		this.refactor(events, from);
 		const m = this.active.length;
+		const sides = new Map<number, Float64Array>();
 		for (let action = 0; action < ACTIONS.length; action++) {
 			const force = going.map((r) => this.lambda[action][r]);
 			if (force.every((f) => f === 0)) continue;
 			// the released rows' forces go to zero; what stays takes up the change
 			const g = new Float64Array(m);
 			for (let i = 0; i < m; i++) for (let q = 0; q < going.length; q++) g[i] += c.flexibility[this.active[i] * c.rowCount + going[q]] * force[q];
-			this.advance(action, g, m);
+			sides.set(action, g);
 			going.forEach((r, q) => (this.newLambda[action][r] -= force[q]));
 		}
+		this.advance(sides, m);
 	}
 
 	private mark(id: string): Mark {

@@ -163,7 +163,8 @@
 						? 'at most'
 						: 'plus or minus'}
 					{quantity(feature.tolerance.upper, feature.unit, unit)} by {feature.tolerance.source}:
-					<strong>{feature.verdict}</strong>.{#if feature.nominal !== undefined}{' '}Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
+					<strong>{feature.verdict}</strong>.{#if feature.nominal !== undefined}
+						Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
 				</p>
 				{#if feature.caution}<p class="mt-1 text-[13px] text-straw-700">{feature.caution}</p>{/if}
 				<div class="mt-2 h-40">

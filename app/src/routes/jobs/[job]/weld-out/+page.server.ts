@@ -1,9 +1,21 @@
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { schedule } from '$core/forecast/schedule';
-import { benchSteps } from '$core/plan/benchSteps';
+import { benchSteps, type BenchStep } from '$core/plan/benchSteps';
+import type { PlanDocument } from '$core/plan/schema';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
+
+/** Steps of an issued revision: it is frozen, so they are worked out once. */
+const stepsOf = new Map<string, BenchStep[]>();
+function stepsFor(id: string, plan: PlanDocument): BenchStep[] {
+	let steps = stepsOf.get(id);
+	if (!steps) {
+		if (stepsOf.size > 100) stepsOf.clear();
+		stepsOf.set(id, (steps = benchSteps(plan, schedule(plan, assemblyMesh(plan)))));
+	}
+	return steps;
+}
 
 export const load = async ({ params, url, parent, depends }) => {
 	depends('sarta:bench');
@@ -20,7 +32,7 @@ export const load = async ({ params, url, parent, depends }) => {
 	return {
 		piece,
 		revision: revision.revision,
-		steps: benchSteps(plan, schedule(plan, assemblyMesh(plan))),
+		steps: stepsFor(revision.id, plan),
 		events: await eventsOf(db, piece.id),
 		plan: JSON.parse(
 			JSON.stringify({
