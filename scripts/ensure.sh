@@ -8,7 +8,7 @@ need_packages() {
 	# npm writes node_modules/.package-lock.json last: older than our lock file means an unfinished or outdated install
 	if [ ! -e node_modules/.package-lock.json ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then
 		echo "Installing npm packages…"
-		npm ci --no-fund --no-audit --loglevel=error
+		npm ci --no-fund --no-audit --loglevel=error || exit 1
 		touch node_modules/.package-lock.json
 	fi
 }

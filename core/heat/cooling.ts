@@ -56,15 +56,19 @@ export function residualTemperature(p: Vec3, time: number, laid: readonly LaidRu
 /** Seconds to wait, from `time` on, until the point is at or below `limit`, whatever it does in between. At most four hours. */
 export function waitFor(limit: number, p: Vec3, time: number, laid: readonly LaidRun[], plate: CoolingPlate): number {
 	const hot = (t: number) => residualTemperature(p, t, laid, plate) > limit;
-	let last = 0; // latest sampled moment that is still too hot
+	let enough = 0; // first sampled moment after which it has stayed cool so far
 	let step = 2;
 	let cool = 0;
 	for (let t = 1; t < 14_400; t += step) {
 		if (hot(time + t)) {
-			last = t;
-			cool = 0;
+			enough = 0;
+			cool = -1;
+		} else if (cool < 0) {
+			enough = t;
+			cool = 1;
 		} else if (++cool > 40) break;
 		step = Math.min(60, step * 1.05);
 	}
-	return last === 0 ? 0 : Math.ceil(last);
+	// still hot after four hours: say so by the longest wait there is
+	return cool < 0 ? 14_400 : Math.ceil(enough);
 }

@@ -1,5 +1,5 @@
 /** The whole piece as one shell mesh: every part meshed and formed, with seam node pairs found. */
-import { isClosed, pathLength, pointAt } from '../geometry/polyline';
+import { isClosed, pathLength, pointAt, ringArea } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import type { Joint, Part, PlanDocument } from '../plan/schema';
 import { flatMesh, type FlatMesh } from './flatMesh';
@@ -86,9 +86,15 @@ export function seamStations(joint: Joint, size: number): number[] {
 	return out;
 }
 
+const tooLarge = (size: number, fits: number) =>
+	`This piece needs more than ${NODE_LIMIT} mesh nodes at a mesh size of ${size.toFixed(1)} mm: set a mesh size of about ${Math.ceil(fits)} mm or more`;
+
 /** @throws RangeError in the planner's words where a part cannot be meshed or the model would be too large */
 export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 	const sizeMm = meshSize(plan);
+	const expected = plan.parts.reduce((n, p) => n + Math.abs(ringArea(p.outline)) / sizeMm ** 2, 0);
+	// seen before any meshing: a far too fine mesh would take minutes only to be refused
+	if (expected > NODE_LIMIT) throw new RangeError(tooLarge(sizeMm, sizeMm * Math.sqrt((1.3 * expected) / NODE_LIMIT)));
 	const stations = new Map(plan.joints.map((j) => [j.id, seamStations(j, sizeMm)]));
 	const parts: PartMesh[] = [];
 	const xyzs: Float64Array[] = [];
@@ -122,10 +128,7 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 		);
 		const n = flat.xy.length / 2;
 		if (n === 0) throw new RangeError(`Part “${part.name}” came out with no triangles: check its outline`);
-		if (nodeCount + n > NODE_LIMIT)
-			throw new RangeError(
-				`This piece needs more than ${NODE_LIMIT} mesh nodes at a mesh size of ${sizeMm.toFixed(1)} mm: set a mesh size of about ${(sizeMm * 1.5).toFixed(0)} mm or more`
-			);
+		if (nodeCount + n > NODE_LIMIT) throw new RangeError(tooLarge(sizeMm, sizeMm * 1.3));
 		const formed = form(flat, part.bends, part.roll, part.frame, basePoint(part));
 		for (const b of backs)
 			lines.set(

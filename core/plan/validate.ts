@@ -11,7 +11,11 @@ function flatten(errors: ValidationError[], path: string, out: Fault[]) {
 		if (error.constraints) {
 			const unknown = 'whitelistValidation' in error.constraints;
 			const rules = Object.values(error.constraints);
-			out.push({ field, value: shown(error.value), allowed: unknown ? 'this field is not known here' : rules[rules.length - 1] });
+			out.push({
+				field,
+				value: shown(error.value),
+				allowed: unknown ? 'this field is not known here' : (error.constraints.isNumber ?? error.constraints.isInt ?? rules[rules.length - 1])
+			});
 		}
 		if (error.children?.length) flatten(error.children, field, out);
 	}

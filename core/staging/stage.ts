@@ -415,7 +415,9 @@ class Stager {
 								? GIVEN
 								: FORCE
 							: kind === 'eccentric'
-								? ECCENTRIC
+								? given.force
+									? GIVEN
+									: ECCENTRIC
 								: kind === 'face-shrink'
 									? given.shrinkage
 										? GIVEN

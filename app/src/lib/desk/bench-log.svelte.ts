@@ -1,5 +1,6 @@
 /** The bench log on this device: events are kept in the browser until the server has them, then sent in order. */
 import { call } from '$lib/call';
+import { uuid } from '$lib/uuid';
 
 export type EventKind = 'started' | 'step-done' | 'step-problem' | 'note' | 'wait-started' | 'paused' | 'resumed' | 'finished';
 export interface LogEvent {
@@ -46,13 +47,10 @@ export class BenchLog {
 		return [...this.events, ...this.unsent];
 	}
 	add(kind: EventKind, step?: string, note?: string) {
-		// crypto.randomUUID needs a secure page; a shop's tablet may be on plain http
-		const bytes = crypto.getRandomValues(new Uint8Array(16));
-		bytes[6] = (bytes[6] & 0x0f) | 0x40;
-		bytes[8] = (bytes[8] & 0x3f) | 0x80;
-		const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
-		const clientId = `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
-		this.unsent = [...this.unsent, { clientId, kind, ...(step ? { step } : {}), ...(note ? { note } : {}), happenedAt: new Date().toISOString() }];
+		this.unsent = [
+			...this.unsent,
+			{ clientId: uuid(), kind, ...(step ? { step } : {}), ...(note ? { note } : {}), happenedAt: new Date().toISOString() }
+		];
 		this.keep();
 		void this.send();
 	}

@@ -6,6 +6,7 @@
 	import { MM_PER_INCH } from '$core/units/length';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
+	import { uuid } from '$lib/uuid';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
@@ -52,12 +53,8 @@
 	}
 	async function keep() {
 		if (!feature || !preview || !data.piece) return;
-		const bytes = crypto.getRandomValues(new Uint8Array(16));
-		bytes[6] = (bytes[6] & 0x0f) | 0x40;
-		bytes[8] = (bytes[8] & 0x3f) | 0x80;
-		const h = Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
 		const r = await call('POST', `/api/pieces/${data.piece.id}/measurements`, {
-			clientId: `${h.slice(0, 8)}-${h.slice(8, 12)}-${h.slice(12, 16)}-${h.slice(16, 20)}-${h.slice(20)}`,
+			clientId: uuid(),
 			feature: feature.id,
 			method: feature.method,
 			moment,
