@@ -10,7 +10,7 @@ export class BlockMatrix {
 	readonly val: Float64Array;
 	readonly n: number;
 
-	constructor(graph: Graph) {
+	constructor(readonly graph: Graph) {
 		this.n = graph.n;
 		this.ptr = new Int32Array(graph.n + 1);
 		const col: number[] = [];
@@ -49,6 +49,25 @@ export class BlockMatrix {
 
 	addDiagonal(node: number, freedom: number, value: number) {
 		this.val[this.at(node, node) + freedom * (BLOCK + 1)] += value;
+	}
+
+	/** Adds to one entry of a node's own block. */
+	addNodeBlock(node: number, row: number, column: number, value: number) {
+		this.val[this.at(node, node) + BLOCK * row + column] += value;
+	}
+
+	clear() {
+		this.val.fill(0);
+	}
+
+	/** The diagonal, one per freedom. */
+	diagonal(): Float64Array {
+		const out = new Float64Array(BLOCK * this.n);
+		for (let k = 0; k < this.n; k++) {
+			const o = this.at(k, k);
+			for (let r = 0; r < BLOCK; r++) out[BLOCK * k + r] = this.val[o + r * (BLOCK + 1)];
+		}
+		return out;
 	}
 
 	/** Fixes freedoms (index 6 node + freedom): their rows and columns become a scaled identity. */

@@ -38,9 +38,8 @@ export function axesOf(p: readonly [Vec3, Vec3, Vec3]): Axes {
 const MEMBRANE = [0, 1, 5, 6, 7, 11, 12, 13, 17];
 const BENDING = [2, 3, 4, 8, 9, 10, 14, 15, 16];
 
-/** 18 x 18 stiffness in global axes, row-major, N/mm and N.mm. */
-export function shellStiffness(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial): Float64Array {
-	const a = axesOf(p);
+/** 18 x 18 stiffness in the element's own axes, row-major, N/mm and N.mm; freedoms u v w rx ry rz by node. */
+export function localStiffness(a: Axes, m: SheetMaterial): Float64Array {
 	const D = planeStress(m.eModulus, m.poisson);
 	const km = membraneStiffness(a.x, a.y, m.thickness, D, m.poisson);
 	const kb = bendingStiffness(a.x, a.y, m.thickness, D);
@@ -50,6 +49,13 @@ export function shellStiffness(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial)
 			local[18 * MEMBRANE[i] + MEMBRANE[j]] = km[9 * i + j];
 			local[18 * BENDING[i] + BENDING[j]] = kb[9 * i + j];
 		}
+	return local;
+}
+
+/** 18 x 18 stiffness in global axes, row-major, N/mm and N.mm. */
+export function shellStiffness(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial): Float64Array {
+	const a = axesOf(p);
+	const local = localStiffness(a, m);
 	const R = [a.ex, a.ey, a.ez];
 	const half = new Float64Array(324);
 	const out = new Float64Array(324);

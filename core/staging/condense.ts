@@ -23,6 +23,10 @@ export interface WeldLoad {
 	seam: number;
 	segment: number;
 	forces: Sparse;
+	/** tendons: the two nodes, the share of the seam's force, and the direction towards the weld side */
+	line?: { nodes: [number, number]; share: number; side: Vec3 }[];
+	/** loads on a face: the triangles beside the seam and their nodal forces (18, global) */
+	elements?: { element: number; forces: Float64Array }[];
 }
 
 export interface Condensed {
@@ -185,7 +189,7 @@ function toGround(node: number, normal: Vec3, holds: 'normal' | 'all'): Sparse[]
 	return [0, 1, 2].map((d) => ({ at: [6 * node + d], v: [1] }));
 }
 
-function nodeNormal(mesh: AssemblyMesh, node: number): Vec3 {
+export function nodeNormal(mesh: AssemblyMesh, node: number): Vec3 {
 	for (let e = 0; e < mesh.tri.length; e += 3) {
 		const t = [mesh.tri[e], mesh.tri[e + 1], mesh.tri[e + 2]];
 		if (!t.includes(node)) continue;
@@ -196,7 +200,7 @@ function nodeNormal(mesh: AssemblyMesh, node: number): Vec3 {
 	return [0, 0, 1];
 }
 
-function strongbackBeams(plan: PlanDocument, mesh: AssemblyMesh) {
+export function strongbackBeams(plan: PlanDocument, mesh: AssemblyMesh) {
 	const extraNodes: number[] = [];
 	const elements: NonNullable<ShellModel['beams']> = [];
 	const ties = new Map<string, [number, number, Vec3][]>();
@@ -244,7 +248,9 @@ function weldLoads(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial
 		return Array.from({ length: seam.closed ? n : n - 1 }, (_, g) => {
 			const next = (g + 1) % n;
 			const list: number[] = [];
-			const put = (kind: LoadKind, forces: Sparse) => list.push(loads.push({ kind, seam: k, segment: g, forces }) - 1);
+			const put = (kind: LoadKind, forces: Sparse, more: Pick<WeldLoad, 'line' | 'elements'> = {}) =>
+				list.push(loads.push({ kind, seam: k, segment: g, forces, ...more }) - 1);
+			const line: NonNullable<WeldLoad['line']> = [];
 			const tendon: Sparse = { at: [], v: [] };
 			const eccentric: Sparse = { at: [], v: [] };
 			for (const [nodes, part, isEdge, key] of [
@@ -257,6 +263,7 @@ function weldLoads(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial
 				const normal = seam.frames[g][key];
 				const side = scale(normal, Math.sign(dot(towardsWeld(seam, g, isEdge), normal)));
 				const turn = cross(side, along);
+				line.push({ nodes: [i, j], share: part, side });
 				for (let c = 0; c < 3; c++) {
 					// the two ends are pulled together, at an arm of 1 mm towards the weld side for the eccentric part
 					tendon.at.push(6 * i + c, 6 * j + c);
@@ -265,16 +272,16 @@ function weldLoads(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial
 					eccentric.v.push(part * turn[c], -part * turn[c]);
 				}
 			}
-			put('tendon', tendon);
-			put('eccentric', eccentric);
+			put('tendon', tendon, { line });
+			put('eccentric', eccentric, { line });
 			for (const [nodes, part, isEdge] of [
 				[seam.a, share, seam.edgeA],
 				[seam.b, 1 - share, seam.edgeB]
 			] as const) {
 				if (isEdge) continue;
 				const face = faceLoads(mesh, sheets, nodes[g], nodes[next], towardsWeld(seam, g, false), part);
-				put('face-shrink', face.shrink);
-				put('face-kink', face.kink);
+				put('face-shrink', sparseOf(face.shrink, mesh), { elements: face.shrink });
+				put('face-kink', sparseOf(face.kink, mesh), { elements: face.kink });
 			}
 			return list;
 		});
@@ -297,9 +304,9 @@ function faceLoads(
 	j: number,
 	weldSide: Vec3,
 	share: number
-): { shrink: Sparse; kink: Sparse } {
-	const shrink: Sparse = { at: [], v: [] };
-	const kink: Sparse = { at: [], v: [] };
+): { shrink: ElementForces[]; kink: ElementForces[] } {
+	const shrink: ElementForces[] = [];
+	const kink: ElementForces[] = [];
 	const beside: number[] = [];
 	for (let e = 0; e < mesh.tri.length; e += 3) {
 		const t = mesh.tri.subarray(e, e + 3);
@@ -324,14 +331,21 @@ function faceLoads(
 		for (const [target, strain, curvature] of [
 			[shrink, tensor.map((v) => -v * share), [0, 0, 0]],
 			[kink, [0, 0, 0], tensor.map((v) => v * side)]
-		] as const) {
-			const f = eigenstrainForces(p, sheet, strain, curvature);
-			for (let k = 0; k < 3; k++)
-				for (let r = 0; r < 6; r++) {
-					target.at.push(6 * mesh.tri[3 * e + k] + r);
-					target.v.push(f[6 * k + r]);
-				}
-		}
+		] as const)
+			target.push({ element: e, forces: eigenstrainForces(p, sheet, strain, curvature) });
 	});
 	return { shrink, kink };
+}
+
+type ElementForces = NonNullable<WeldLoad['elements']>[number];
+
+function sparseOf(list: readonly ElementForces[], mesh: AssemblyMesh): Sparse {
+	const out: Sparse = { at: [], v: [] };
+	for (const { element, forces } of list)
+		for (let k = 0; k < 3; k++)
+			for (let r = 0; r < 6; r++) {
+				out.at.push(6 * mesh.tri[3 * element + k] + r);
+				out.v.push(forces[6 * k + r]);
+			}
+	return out;
 }

@@ -46,8 +46,12 @@ export interface Staged {
 	marks: Mark[];
 	/** what each run (and `tacks`, and each release) added: outputs by action */
 	added: Map<string, Float64Array[]>;
+	/** the same as link forces and load amounts by action */
+	sources: Map<string, { lambda: Float64Array[]; amounts: Float64Array[] }>;
 	/** seam index of each run */
 	seamOfRun: Map<string, number>;
+	/** link rows that carry at the end */
+	active: number[];
 }
 
 type Event =
@@ -169,7 +173,9 @@ class Stager {
 		const out: Staged = {
 			marks: [],
 			added: new Map(),
-			seamOfRun: new Map(this.plan.runs.map((r) => [r.id, this.seams.findIndex((s) => s.joint.id === r.joint)]))
+			sources: new Map(),
+			seamOfRun: new Map(this.plan.runs.map((r) => [r.id, this.seams.findIndex((s) => s.joint.id === r.joint)])),
+			active: []
 		};
 		this.refactor(events, 0);
 		for (let i = 0; i < events.length; i++) {
@@ -179,7 +185,7 @@ class Stager {
 			else if (e.type === 'weld') {
 				this.weld(e, this.join(e.seam, e.pair));
 				const next = events[i + 1];
-				if (!(next?.type === 'weld' && next.owner === e.owner)) this.flush(out.added, e.owner);
+				if (!(next?.type === 'weld' && next.owner === e.owner)) this.flush(out, e.owner);
 			} else {
 				// all that lets go at this moment lets go together
 				const group = [e];
@@ -192,18 +198,25 @@ class Stager {
 					events,
 					i + 1
 				);
-				this.flush(out.added, e.owner);
+				this.flush(out, e.owner);
 			}
 		}
+		out.active = [...this.active];
 		return out;
 	}
 
 	/** Outputs of what has gathered since the last flush, booked to its owner. */
-	private flush(added: Map<string, Float64Array[]>, owner: string) {
+	private flush({ added, sources }: Staged, owner: string) {
 		const { c } = this;
 		const nl = c.loads.length;
 		let into = added.get(owner);
 		if (!into) added.set(owner, (into = ACTIONS.map(() => new Float64Array(c.outCount))));
+		let source = sources.get(owner);
+		if (!source)
+			sources.set(
+				owner,
+				(source = { lambda: ACTIONS.map(() => new Float64Array(c.rowCount)), amounts: ACTIONS.map(() => new Float64Array(nl)) })
+			);
 		for (let action = 0; action < ACTIONS.length; action++) {
 			const lambda = this.newLambda[action];
 			const rows: number[] = [];
@@ -219,8 +232,14 @@ class Stager {
 				into[action][o] += s;
 				this.y[action][o] += s;
 			}
-			for (const r of rows) this.lambda[action][r] += lambda[r];
-			for (const l of loads) this.amounts[action][l] += amounts[l];
+			for (const r of rows) {
+				this.lambda[action][r] += lambda[r];
+				source.lambda[action][r] += lambda[r];
+			}
+			for (const l of loads) {
+				this.amounts[action][l] += amounts[l];
+				source.amounts[action][l] += amounts[l];
+			}
 			lambda.fill(0);
 			amounts.fill(0);
 		}

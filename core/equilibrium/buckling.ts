@@ -1,0 +1,177 @@
+/**
+ * Linear buckling: the load factors at which the stress of a load just loses its stable shape, K phi = -factor K_g phi.
+ * Subspace iteration on K^-1 K_g (Bathe 1996, section 11.6); K_g is the difference of two tangents, so that every term of
+ * the potential takes part.
+ */
+import { BlockMatrix } from '../linalg/blockMatrix';
+import { moved, type State } from './state';
+import type { EquilibriumSystem } from './system';
+
+export interface BucklingMode {
+	/** times the load; negative: under the reversed load */
+	factor: number;
+	/** 6 per node */
+	shape: Float64Array;
+	/** |K phi + factor K_g phi| / |K phi| */
+	residual: number;
+}
+
+/** Share of the load at which the stress stiffness is read off; the tangent is linear in it to this order. */
+const PROBE = 1e-4;
+
+/**
+ * @param count how many of the lowest factors (in size) to find
+ * @returns sorted by size of the factor; only those that converged
+ */
+export function bucklingModes(system: EquilibriumSystem, start: State, count: number): BucklingMode[] {
+	const n = system.freedoms;
+	system.foresee(start, 0);
+	system.fillTangent(start, 0);
+	const K = new BlockMatrix(system.matrix.graph);
+	K.val.set(system.matrix.val);
+	system.factor.factorise(system.matrix);
+	const { gradient } = system.gradient(start, PROBE);
+	const u = system.factor.solve(gradient.map((v) => -v));
+	const Kg = new BlockMatrix(system.matrix.graph);
+	// forces as the linear solution foresees them, at the undeformed shape: no second-order stretch in the way
+	system.foresee(start, PROBE, u);
+	system.fillTangent(start, PROBE);
+	for (let i = 0; i < Kg.val.length; i++) Kg.val[i] = (system.matrix.val[i] - K.val[i]) / PROBE;
+	system.foresee(start, 0);
+
+	const m = Math.min(2 * count + 4, n);
+	const X: Float64Array[] = Array.from({ length: m }, (_, c) =>
+		Float64Array.from({ length: n }, (_, i) => Math.sin(0.37 * (c + 1) * (1 + Math.floor(i / 6)) + 1.7 * (i % 6)) * (i % 6 < 3 ? 1 : 0.05))
+	);
+	let values: number[] = [];
+	const MAX = 60;
+	for (let it = 0; it < MAX; it++) {
+		// Y = K^-1 Kg X, orthonormal in K
+		const R = X.map((x) => Kg.multiply(x));
+		const b = new Float64Array(n * m);
+		R.forEach((r, c) => {
+			for (let i = 0; i < n; i++) b[i * m + c] = -r[i];
+		});
+		const y = system.factor.solveMany(b, m);
+		const Y = Array.from({ length: m }, (_, c) => Float64Array.from({ length: n }, (_, i) => y[i * m + c]));
+		const KY = Y.map((v) => K.multiply(v));
+		const A = gram(Y, KY);
+		const B = gram(
+			Y,
+			Y.map((v) => Kg.multiply(v)).map((v) => v.map((z) => -z))
+		);
+		// B q = (1/factor) A q
+		const { vectors, lambda } = generalised(B, A, m);
+		const order = [...lambda.keys()].sort((p, q) => Math.abs(lambda[q]) - Math.abs(lambda[p]));
+		const next = order.map((c) => 1 / lambda[c]);
+		order.forEach((c, k) => {
+			X[k] = new Float64Array(n);
+			for (let j = 0; j < m; j++) {
+				const f = vectors[j * m + c];
+				if (f !== 0) for (let i = 0; i < n; i++) X[k][i] += f * Y[j][i];
+			}
+		});
+		const settled = values.length > 0 && next.slice(0, count).every((v, k) => Math.abs(v - values[k]) < 1e-7 * Math.abs(v));
+		values = next;
+		if (settled) break;
+	}
+	const out: BucklingMode[] = [];
+	for (let k = 0; k < count && k < m; k++) {
+		const a = K.multiply(X[k]);
+		const g = Kg.multiply(X[k]);
+		let [top, size] = [0, 0];
+		for (let i = 0; i < n; i++) {
+			top += (a[i] + values[k] * g[i]) ** 2;
+			size += a[i] ** 2;
+		}
+		const residual = Math.sqrt(top / size);
+		if (Number.isFinite(values[k]) && residual < 1e-2) out.push({ factor: values[k], shape: X[k], residual });
+	}
+	return out.sort((p, q) => Math.abs(p.factor) - Math.abs(q.factor));
+}
+
+const gram = (P: readonly Float64Array[], Q: readonly Float64Array[]) => {
+	const m = P.length;
+	const out = new Float64Array(m * m);
+	for (let i = 0; i < m; i++)
+		for (let j = 0; j <= i; j++) {
+			let s = 0;
+			for (let k = 0; k < P[i].length; k++) s += P[i][k] * Q[j][k];
+			out[i * m + j] = out[j * m + i] = s;
+		}
+	return out;
+};
+
+/** B q = lambda A q, A positive definite: Cholesky and Jacobi rotations. Vectors are columns, row-major. */
+function generalised(B: Float64Array, A: Float64Array, m: number): { lambda: Float64Array; vectors: Float64Array } {
+	// scale the columns to one first: the subspace mixes very unlike sizes
+	const s = Float64Array.from({ length: m }, (_, i) => 1 / Math.sqrt(Math.max(A[i * m + i], 1e-300)));
+	const L = new Float64Array(m * m);
+	for (let i = 0; i < m; i++)
+		for (let j = 0; j <= i; j++) {
+			let v = A[i * m + j] * s[i] * s[j];
+			for (let k = 0; k < j; k++) v -= L[i * m + k] * L[j * m + k];
+			L[i * m + j] = i === j ? Math.sqrt(Math.max(v, 1e-14)) : v / L[j * m + j];
+		}
+	// C = L^-1 B L^-T
+	const C = new Float64Array(m * m);
+	for (let c = 0; c < m; c++)
+		for (let i = 0; i < m; i++) {
+			let v = B[i * m + c] * s[i] * s[c];
+			for (let k = 0; k < i; k++) v -= L[i * m + k] * C[k * m + c];
+			C[i * m + c] = v / L[i * m + i];
+		}
+	for (let r = 0; r < m; r++)
+		for (let j = 0; j < m; j++) {
+			let v = C[r * m + j];
+			for (let k = 0; k < j; k++) v -= L[j * m + k] * C[r * m + k];
+			C[r * m + j] = v / L[j * m + j];
+		}
+	const V = new Float64Array(m * m);
+	for (let i = 0; i < m; i++) V[i * m + i] = 1;
+	for (let sweep = 0; sweep < 60; sweep++) {
+		let off = 0;
+		for (let p = 0; p < m; p++) for (let q = 0; q < p; q++) off = Math.max(off, Math.abs(C[p * m + q]));
+		let top = 0;
+		for (let p = 0; p < m; p++) top = Math.max(top, Math.abs(C[p * m + p]));
+		if (off <= 1e-15 * top) break;
+		for (let p = 1; p < m; p++)
+			for (let q = 0; q < p; q++) {
+				const apq = C[p * m + q];
+				if (Math.abs(apq) < 1e-300) continue;
+				const theta = (C[q * m + q] - C[p * m + p]) / (2 * apq);
+				const t = (theta >= 0 ? 1 : -1) / (Math.abs(theta) + Math.sqrt(theta * theta + 1));
+				const c = 1 / Math.sqrt(t * t + 1);
+				const z = t * c;
+				for (let k = 0; k < m; k++) {
+					const a = C[k * m + p];
+					const b = C[k * m + q];
+					C[k * m + p] = c * a - z * b;
+					C[k * m + q] = z * a + c * b;
+				}
+				for (let k = 0; k < m; k++) {
+					const a = C[p * m + k];
+					const b = C[q * m + k];
+					C[p * m + k] = c * a - z * b;
+					C[q * m + k] = z * a + c * b;
+				}
+				for (let k = 0; k < m; k++) {
+					const a = V[k * m + p];
+					const b = V[k * m + q];
+					V[k * m + p] = c * a - z * b;
+					V[k * m + q] = z * a + c * b;
+				}
+			}
+	}
+	// back: q = S L^-T v
+	const out = new Float64Array(m * m);
+	for (let c = 0; c < m; c++)
+		for (let i = m - 1; i >= 0; i--) {
+			let v = V[i * m + c];
+			for (let k = i + 1; k < m; k++) v -= L[k * m + i] * out[k * m + c];
+			out[i * m + c] = v / L[i * m + i];
+		}
+	for (let i = 0; i < m; i++) for (let c = 0; c < m; c++) out[i * m + c] *= s[i];
+	return { lambda: Float64Array.from({ length: m }, (_, i) => C[i * m + i]), vectors: out };
+}
+

@@ -1,0 +1,94 @@
+/** How the piece lies: its weight, and what bears it without bending it: three points, the bench under all of it, or its edge. */
+import { cross, dot, norm, sub, type Vec3 } from '../geometry/vec';
+import type { Posture } from '../plan/words';
+import { nodeAt } from '../shell/model';
+import { DeadLoads, GroundSprings } from './ground';
+import type { Term } from './state';
+
+/** m/s2, standard acceleration of free fall (ISO 80000-3) */
+const GRAVITY = 9.80665;
+/** N/mm under each node: a bench is stiff against the sheet and soft enough not to chatter (own choice) */
+const BENCH_STIFFNESS = 200;
+
+export interface PostureModel {
+	terms: Term[];
+	/** freedoms held so that the piece cannot drift: six, or the three the bench leaves open */
+	fixed: number[];
+	down: Vec3;
+	words: string;
+}
+
+/** Which way is down for each posture, in the piece's own axes. */
+const DOWN: Record<Posture, Vec3> = { 'flat-on-bench': [0, 0, -1], 'three-points': [0, 0, -1], upright: [0, -1, 0] };
+
+/** @param mass kg by node */
+export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: number, mass: Float64Array): PostureModel {
+	const down = DOWN[posture];
+	const up: Vec3 = [-down[0], -down[1], -down[2]];
+	const height = (k: number) => dot(nodeAt(xyz, k), up);
+	let lowest = Infinity;
+	for (let k = 0; k < nodeCount; k++) lowest = Math.min(lowest, height(k));
+	const weight = new Float64Array(3 * nodeCount);
+	for (let k = 0; k < nodeCount; k++) for (let c = 0; c < 3; c++) weight[3 * k + c] = GRAVITY * mass[k] * down[c];
+	const terms: Term[] = [new DeadLoads(weight, true)];
+	const box = [0, 1, 2].map((c) => {
+		let [lo, hi] = [Infinity, -Infinity];
+		for (let k = 0; k < nodeCount; k++) {
+			lo = Math.min(lo, xyz[3 * k + c]);
+			hi = Math.max(hi, xyz[3 * k + c]);
+		}
+		return [lo, hi];
+	});
+	const [p, q, r] = threePoints(xyz, nodeCount, height, lowest, up, box);
+	const axis = up[2] !== 0 ? 2 : 1; // up is along z or y
+	const [a, b] = axis === 2 ? [0, 1] : [0, 2];
+	const along = Math.abs(xyz[3 * q + a] - xyz[3 * p + a]) >= Math.abs(xyz[3 * q + b] - xyz[3 * p + b]) ? [a, b] : [b, a];
+	const inPlane = [6 * p + a, 6 * p + b, 6 * q + along[1]];
+	if (posture === 'three-points') return { terms, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], down, words: 'on three points' };
+	const bench = Array.from({ length: nodeCount }, (_, k) => ({
+		node: k,
+		direction: up,
+		rest: lowest,
+		stiffness: BENCH_STIFFNESS,
+		oneWay: true as const
+	}));
+	// an edge stands on a line: nothing but the hand keeps it from falling over, so one point aside is held
+	const fixed = posture === 'upright' ? [...inPlane, 6 * r + b] : inPlane;
+	return { terms: [...terms, new GroundSprings(bench)], fixed, down, words: posture === 'upright' ? 'upright on its edge' : 'flat on the bench' };
+}
+
+/** Three nodes on the lowest level, wide apart; where that level is a line, the third is the node farthest from it. */
+function threePoints(
+	xyz: Float64Array,
+	nodeCount: number,
+	height: (k: number) => number,
+	lowest: number,
+	up: Vec3,
+	box: number[][]
+): [number, number, number] {
+	const size = Math.max(...box.map(([lo, hi]) => hi - lo));
+	const low = [...Array(nodeCount).keys()].filter((k) => height(k) < lowest + 1e-6 * size + 1e-9);
+	const [a, b] = up[2] !== 0 ? [0, 1] : [0, 2];
+	const target = (u: number, v: number) => {
+		let best = low[0];
+		let d = Infinity;
+		const [x, y] = [box[a][0] + u * (box[a][1] - box[a][0]), box[b][0] + v * (box[b][1] - box[b][0])];
+		for (const k of low) {
+			const now = Math.hypot(xyz[3 * k + a] - x, xyz[3 * k + b] - y);
+			if (now < d - 1e-9) [best, d] = [k, now];
+		}
+		return best;
+	};
+	const p = target(0.1, 0.1);
+	const q = target(0.9, 0.1);
+	const r = target(0.5, 0.9);
+	const area = (i: number, j: number, k: number) => norm(cross(sub(nodeAt(xyz, j), nodeAt(xyz, i)), sub(nodeAt(xyz, k), nodeAt(xyz, i))));
+	if (p !== q && area(p, q, r) > 1e-3 * size * size) return [p, q, r];
+	// a line (or a point): its ends, and whatever lies farthest off it
+	const first = low.reduce((m, k) => (xyz[3 * k] + xyz[3 * k + 1] + xyz[3 * k + 2] < xyz[3 * m] + xyz[3 * m + 1] + xyz[3 * m + 2] ? k : m), low[0]);
+	const all = [...Array(nodeCount).keys()];
+	const far = (list: number[], measure: (k: number) => number) => list.reduce((m, k) => (measure(k) > measure(m) + 1e-9 ? k : m), list[0]);
+	const second = far(low.length > 1 ? low : all, (k) => norm(sub(nodeAt(xyz, k), nodeAt(xyz, first))));
+	const third = far(all, (k) => area(first, second, k));
+	return [first, second, third];
+}

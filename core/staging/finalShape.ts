@@ -1,0 +1,277 @@
+/**
+ * Final shape: one non-linear solution of the joined, released piece under the summed actions and the misfits the staged
+ * step found at joining. It knows what the linear step cannot: waves, dishing, which way a panel goes, weight and bench.
+ */
+import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
+import { GroundSprings } from '../equilibrium/ground';
+import { Links, type Link } from '../equilibrium/links';
+import { minimise, type Minimised } from '../equilibrium/minimise';
+import { postureModel } from '../equilibrium/posture';
+import { stateAt, type State, type Term } from '../equilibrium/state';
+import { EquilibriumSystem } from '../equilibrium/system';
+import { Tendons, type Tendon } from '../equilibrium/tendons';
+import { Triangles } from '../equilibrium/triangles';
+import type { AssemblyMesh } from '../mesh/assemblyMesh';
+import type { PlanDocument } from '../plan/schema';
+import type { Posture } from '../plan/words';
+import { momentOf, momentsOf } from '../plan/steps';
+import { nodeAt } from '../shell/model';
+import type { SheetMaterial } from '../shell/triangle';
+import { strongbackBeams, type Condensed } from './condense';
+import type { Staged } from './stage';
+
+/** What is laid on: link forces and load amounts of the staged step, summed over actions and factors. */
+export interface Laid {
+	lambda: Float64Array;
+	amounts: Float64Array;
+}
+
+/** Sum of actions with a multiplier each. */
+export function laidOf(source: { lambda: Float64Array[]; amounts: Float64Array[] }, scales: readonly number[]): Laid {
+	const sum = (list: Float64Array[]) => {
+		const out = new Float64Array(list[0].length);
+		list.forEach((v, a) => {
+			if (scales[a] !== 0) for (let i = 0; i < out.length; i++) out[i] += scales[a] * v[i];
+		});
+		return out;
+	};
+	return { lambda: sum(source.lambda), amounts: sum(source.amounts) };
+}
+
+/** Parts that no seam ties to the main one hang on springs this weak in all, N/mm: they stay in the picture and carry nothing. */
+const SOFT_TIE = 1e-2;
+
+export class FinalShape {
+	readonly system: EquilibriumSystem;
+	readonly start: State;
+	readonly postureWords: string;
+	readonly down: Vec3;
+	private readonly links: Link[] = [];
+	/** rows of the condensed model behind each link, or behind each spring */
+	private readonly linkRows: number[][] = [];
+	private readonly linkArm: Vec3[] = [];
+	private readonly springs: GroundSprings;
+	private readonly springRows: number[] = [];
+	private readonly springRest: number[] = [];
+	private readonly tendons: Tendon[] = [];
+	private readonly tendonLoads: { force: number; moment: number; share: number; side: Vec3 }[] = [];
+	private readonly triangles: Triangles;
+	private readonly faceLoads: number[] = [];
+	/** which way to go where the piece could go either way: from the datum end of the first seam, towards its weld side */
+	readonly seed: Float64Array;
+
+	constructor(
+		plan: PlanDocument,
+		mesh: AssemblyMesh,
+		sheets: readonly SheetMaterial[],
+		densities: readonly number[],
+		private readonly c: Condensed,
+		staged: Staged,
+		posture: Posture = plan.posture
+	) {
+		const beams = strongbackBeams(plan, mesh);
+		const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
+		const xyz = new Float64Array(3 * nodeCount);
+		xyz.set(mesh.xyz);
+		xyz.set(beams.extraNodes, mesh.xyz.length);
+		this.start = stateAt(xyz);
+		this.triangles = new Triangles(xyz, mesh.tri, (e) => sheets[mesh.triPart[e]]);
+		const active = new Set(staged.active);
+		const group = mesh.parts.map((_, i) => i);
+		const root = (i: number): number => (group[i] === i ? i : (group[i] = root(group[i])));
+		const partOf = (node: number) => {
+			let i = mesh.parts.length - 1;
+			while (mesh.parts[i].node0 > node) i--;
+			return i;
+		};
+		mesh.seams.forEach((seam, k) => {
+			c.pairRow[k].forEach((first, i) => {
+				if (!active.has(first) || seam.a[i] === seam.b[i]) return;
+				this.addLink(seam.a[i], seam.b[i], seam.frames[i].offset, first);
+				group[root(partOf(seam.a[i]))] = root(partOf(seam.b[i]));
+			});
+		});
+		const springs: GroundSprings['list'] = [];
+		const never = momentsOf(plan).never;
+		const used = new Set<number>();
+		for (const h of plan.holdDowns) {
+			const rows = c.holdRows.get(h.id);
+			if (!rows || momentOf(h.life.off, plan) !== never || !active.has(rows[0])) continue;
+			if (h.kind === 'strongback') {
+				beams.ties.get(h.id)!.forEach(([shell, beam, arm], i) => {
+					this.addLink(shell, beam, arm, rows[6 * i], 1e7);
+					used.add(beam);
+				});
+			} else
+				for (const r of rows) {
+					// rows of a hold-down press single nodes along fixed directions
+					const row = c.rows[r];
+					const node = Math.floor(row.at[0] / 6);
+					const direction: Vec3 = [0, 0, 0];
+					row.at.forEach((f, i) => (direction[f % 6] = row.v[i]));
+					this.springRows.push(r);
+					this.springRest.push(dot(direction, nodeAt(xyz, node)));
+					springs.push({ node, direction, rest: 0, stiffness: 1 / c.compliance[r] });
+				}
+		}
+		for (const b of beams.elements) {
+			const [p, q] = b.nodes.map((k) => nodeAt(xyz, k));
+			if (used.has(b.nodes[0])) this.links.push({ ...beamLink(b.nodes, p, q, b.up, b.section) });
+		}
+		this.springs = new GroundSprings(springs);
+		c.loads.forEach((load, l) => {
+			if (load.kind === 'tendon') {
+				const eccentric = c.loadsOf[load.seam][load.segment].find((i) => c.loads[i].kind === 'eccentric')!;
+				for (const line of load.line!) {
+					this.tendons.push({ a: line.nodes[0], b: line.nodes[1], force: 0, offset: [0, 0, 0] });
+					this.tendonLoads.push({ force: l, moment: eccentric, share: line.share, side: line.side });
+				}
+			} else if (load.elements) this.faceLoads.push(l);
+		});
+		const mass = new Float64Array(nodeCount);
+		for (let e = 0; e < mesh.triPart.length; e++) {
+			const [p, q, r] = [0, 1, 2].map((i) => nodeAt(xyz, mesh.tri[3 * e + i]));
+			const kg = (norm(cross(sub(q, p), sub(r, p))) / 2) * sheets[mesh.triPart[e]].thickness * densities[mesh.triPart[e]] * 1e-9;
+			for (let i = 0; i < 3; i++) mass[mesh.tri[3 * e + i]] += kg / 3;
+		}
+		const lying = postureModel(posture, mesh.xyz, mesh.nodeCount, mass);
+		this.postureWords = lying.words;
+		this.down = lying.down;
+		const ties: GroundSprings['list'] = [];
+		const main = root(0);
+		const loose = (k: number, stiffness: number) => {
+			for (let d = 0; d < 3; d++) {
+				const direction: Vec3 = [0, 0, 0];
+				direction[d] = 1;
+				ties.push({ node: k, direction, rest: xyz[3 * k + d], stiffness });
+			}
+		};
+		mesh.parts.forEach((p, i) => {
+			if (root(i) === main) return;
+			const n = p.flat.xy.length / 2;
+			for (let k = 0; k < n; k++) loose(p.node0 + k, SOFT_TIE / n);
+		});
+		const fixed = [...lying.fixed];
+		// nodes of strongbacks that are off by now take no part
+		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(6 * k + d);
+		const terms: Term[] = [this.triangles, new Links(this.links), new Tendons(this.tendons), this.springs, new GroundSprings(ties), ...lying.terms];
+		this.system = new EquilibriumSystem(nodeCount, terms, fixed);
+		this.seed = new Float64Array(6 * nodeCount);
+		const seam = mesh.seams[0];
+		if (seam) {
+			const f = seam.frames[0];
+			for (let d = 0; d < 3; d++) this.seed[6 * seam.a[0] + d] = f.weldSide[d];
+		}
+	}
+
+	private addLink(a: number, b: number, arm: Vec3, firstRow: number, stiffness?: number) {
+		const k = [0, 1, 2, 3, 4, 5].map((d) => stiffness ?? 1 / this.c.compliance[firstRow + d]);
+		this.linkRows.push([0, 1, 2, 3, 4, 5].map((d) => firstRow + d));
+		this.linkArm.push(arm);
+		this.links.push({ a, b, arm: [...arm], turn: [0, 0, 0], stiffness: k });
+	}
+
+	/** Lays the actions and misfits on, at a share of their full size. @param eccentricity multiplies the tendons' offset alone */
+	lay(laid: Laid, share: number, eccentricity = 1) {
+		const { c } = this;
+		const misfit = misfits(c, laid, [...this.linkRows.flat(), ...this.springRows]);
+		this.linkRows.forEach((rows, i) => {
+			const l = this.links[i];
+			for (let d = 0; d < 3; d++) {
+				l.arm[d] = this.linkArm[i][d] + share * misfit.get(rows[d])!;
+				l.turn[d] = share * misfit.get(rows[3 + d])!;
+			}
+		});
+		this.springRows.forEach((r, i) => (this.springs.list[i].rest = this.springRest[i] + share * misfit.get(r)!));
+		this.tendonLoads.forEach((t, i) => {
+			const F = laid.amounts[t.force];
+			const tendon = this.tendons[i];
+			tendon.force = share * F * t.share;
+			const e = F !== 0 ? (eccentricity * laid.amounts[t.moment]) / F : 0;
+			tendon.offset = scale(t.side, e);
+		});
+		this.triangles.clearEigen();
+		for (const l of this.faceLoads) {
+			const amount = share * laid.amounts[l];
+			if (amount !== 0) for (const { element, forces } of c.loads[l].elements!) this.triangles.addEigenForces(element, forces, amount);
+		}
+	}
+
+	/**
+	 * Lays the load on in shares and finds the shape at each. @param from a shape to start at with the whole load on
+	 */
+	solve(laid: Laid, options: { from?: State; eccentricity?: number; progress?: (share: number) => void } = {}): Minimised {
+		const largest = Math.max(1, ...this.tendonLoads.map((t) => Math.abs(laid.amounts[t.force] * t.share)));
+		return minimise(this.system, options.from ?? this.start, {
+			forceTolerance: 1e-6 * largest,
+			momentTolerance: 1e-5 * largest,
+			seed: this.seed,
+			maxTurn: 0.3,
+			progress: options.progress,
+			lay: (share) => this.lay(laid, share, options.eccentricity),
+			// a shape to start at is close to the answer: the whole load at once
+			steps: options.from ? 1 : 4,
+			from: options.from ? 0.5 : 0
+		});
+	}
+
+	/** Change of the out-of-balance forces per unit of `change`, at a solved state with `laid` on. */
+	sensitivity(state: State, laid: Laid, change: Laid): Float64Array {
+		const h = 1e-4;
+		const at = (f: number) => {
+			this.lay({ lambda: laid.lambda.map((v, i) => v + f * change.lambda[i]), amounts: laid.amounts.map((v, i) => v + f * change.amounts[i]) }, 1);
+			return this.system.gradient(state, 1).gradient.slice();
+		};
+		const [up, down] = [at(h), at(-h)];
+		this.lay(laid, 1);
+		return up.map((v, i) => (v - down[i]) / (2 * h));
+	}
+}
+
+/** Misfit of link rows: what each would be at rest, B u - C lambda, from the staged step's forces and loads. */
+function misfits(c: Condensed, laid: Laid, rows: readonly number[]): Map<number, number> {
+	const nl = c.loads.length;
+	const out = new Map<number, number>();
+	const used: number[] = [];
+	for (let q = 0; q < c.rowCount; q++) if (laid.lambda[q] !== 0) used.push(q);
+	for (const r of rows) {
+		let m = -c.compliance[r] * laid.lambda[r];
+		for (let l = 0; l < nl; l++) m += c.rowLoad[r * nl + l] * laid.amounts[l];
+		for (const q of used) m -= c.flexibility[r * c.rowCount + q] * laid.lambda[q];
+		out.set(r, m);
+	}
+	return out;
+}
+
+function beamLink(
+	nodes: [number, number],
+	p: Vec3,
+	q: Vec3,
+	up: Vec3,
+	s: { eModulus: number; shearModulus: number; area: number; iUp: number; iSide: number; torsion: number }
+): Link {
+	const d = sub(q, p);
+	const l = norm(d);
+	const ex = unit(d);
+	const ey = unit(cross(up, ex));
+	const ez = cross(ex, ey);
+	const E = s.eModulus;
+	return {
+		a: nodes[0],
+		b: nodes[1],
+		arm: d,
+		turn: [0, 0, 0],
+		axes: [ex, ey, ez],
+		// the six ways a straight beam can be strained, each with its own stiffness (Przemieniecki 1968, section 5.6, in natural modes)
+		stiffness: [
+			(E * s.area) / l,
+			(12 * E * s.iSide) / l ** 3,
+			(12 * E * s.iUp) / l ** 3,
+			(s.shearModulus * s.torsion) / l,
+			(E * s.iUp) / l,
+			(E * s.iSide) / l
+		],
+		mean: true
+	};
+}
+

@@ -1,0 +1,89 @@
+/** Plate buckling by the shell's linear buckling solution. Timoshenko & Gere (1961), Theory of Elastic Stability, chapter 9. */
+import { describe, expect, it } from 'vitest';
+import { bucklingModes } from '$core/equilibrium/buckling';
+import { DeadLoads } from '$core/equilibrium/ground';
+import { stateAt } from '$core/equilibrium/state';
+import { EquilibriumSystem } from '$core/equilibrium/system';
+import { Tendons } from '$core/equilibrium/tendons';
+import { Triangles } from '$core/equilibrium/triangles';
+import { grid, type Grid } from './meshes';
+
+const sheet = { eModulus: 200e3, poisson: 0.3, thickness: 1.5 };
+const D = (sheet.eModulus * sheet.thickness ** 3) / (12 * (1 - 0.09));
+const border = (g: Grid, n: number, m: number) => ({
+	left: Array.from({ length: m + 1 }, (_, j) => g.at(0, j)),
+	right: Array.from({ length: m + 1 }, (_, j) => g.at(n, j)),
+	bottom: Array.from({ length: n + 1 }, (_, i) => g.at(i, 0)),
+	top: Array.from({ length: n + 1 }, (_, i) => g.at(i, m))
+});
+
+/** k of N_cr = k pi^2 D / b^2 for an a x b plate pressed along x. */
+function pressed(a: number, b: number, n: number, m: number, supports: (e: ReturnType<typeof border>) => number[], shear = false) {
+	const g = grid(n, m, (u, v) => [a * u, b * v, 0]);
+	const e = border(g, n, m);
+	const forces = new Float64Array(3 * g.nodeCount);
+	const N = 1; // N/mm
+	const spread = (nodes: number[], length: number, axis: number, value: number) =>
+		nodes.forEach((k, i) => (forces[3 * k + axis] += (value * length * (i === 0 || i === nodes.length - 1 ? 0.5 : 1)) / (nodes.length - 1)));
+	if (shear) {
+		spread(e.left, b, 1, -N);
+		spread(e.right, b, 1, N);
+		spread(e.bottom, a, 0, -N);
+		spread(e.top, a, 0, N);
+	} else {
+		spread(e.left, b, 0, N);
+		spread(e.right, b, 0, -N);
+	}
+	const middle = g.at(Math.round(n / 2), Math.round(m / 2));
+	const fixed = new Set([...supports(e), 6 * middle, 6 * middle + 1, 6 * g.at(n, Math.round(m / 2)) + 1]);
+	const system = new EquilibriumSystem(g.nodeCount, [new Triangles(g.xyz, g.tri, () => sheet), new DeadLoads(forces)], [...fixed]);
+	const modes = bucklingModes(system, stateAt(g.xyz), 3).filter((x) => x.factor > 0);
+	return (modes[0].factor * N * b * b) / (Math.PI ** 2 * D);
+}
+const w = (nodes: number[]) => nodes.map((k) => 6 * k + 2);
+const turn = (nodes: number[], d: number) => nodes.map((k) => 6 * k + d);
+
+describe('plate buckling coefficients', () => {
+	it('square, simply supported all round, pressed one way: 4.00, and the error falls with the mesh', () => {
+		const k = [8, 16].map((n) => pressed(200, 200, n, n, (e) => w([...e.left, ...e.right, ...e.top, ...e.bottom])));
+		expect(Math.abs(k[1] - 4) / 4).toBeLessThan(0.02);
+		expect(Math.abs(k[0] - 4) / Math.abs(k[1] - 4)).toBeGreaterThan(2.5);
+	});
+	it('long edges clamped, a / b = 2: 6.97 (minimum over the half-wave length)', () => {
+		const k = pressed(266, 200, 20, 16, (e) => [...w([...e.left, ...e.right, ...e.top, ...e.bottom]), ...turn([...e.top, ...e.bottom], 3)]);
+		// one half wave of 0.66 b fits twice into a = 1.33 b
+		expect(Math.abs(k - 6.97) / 6.97).toBeLessThan(0.025);
+	});
+	it('one long edge free, the other simply supported, nu 0.3: a / b = 1, 2: 1.402, 0.953 by (b/a)^2 + 0.425', () => {
+		// Timoshenko & Gere table 9-3 gives 1.440 for nu = 0.25, 1.402 for nu = 0.3 at a / b = 1
+		const k = pressed(200, 200, 16, 16, (e) => w([...e.left, ...e.right, ...e.bottom]));
+		expect(Math.abs(k - 1.402) / 1.402).toBeLessThan(0.02);
+	});
+	it('square in shear, simply supported: 9.34', () => {
+		const k = pressed(200, 200, 18, 18, (e) => w([...e.left, ...e.right, ...e.top, ...e.bottom]), true);
+		expect(Math.abs(k - 9.34) / 9.34).toBeLessThan(0.03);
+	});
+});
+
+describe('a tendon along the middle of a free 400 x 300 x 1.5 plate (Ritz, own derivation, two ways)', () => {
+	const tendonPlate = (along: 'x' | 'y') => {
+		const [n, m] = [24, 18];
+		const g = grid(n, m, (u, v) => [400 * u, 300 * v, 0]);
+		const list =
+			along === 'x'
+				? Array.from({ length: n }, (_, i) => ({ a: g.at(i, m / 2), b: g.at(i + 1, m / 2), force: 1000, offset: [0, 0, 0] as [number, number, number] }))
+				: Array.from({ length: m }, (_, j) => ({ a: g.at(n / 2, j), b: g.at(n / 2, j + 1), force: 1000, offset: [0, 0, 0] as [number, number, number] }));
+		const [p, q, r] = [g.at(0, 0), g.at(n, 0), g.at(0, m)];
+		const fixed = [6 * p, 6 * p + 1, 6 * p + 2, 6 * q + 1, 6 * q + 2, 6 * r + 2];
+		const system = new EquilibriumSystem(g.nodeCount, [new Triangles(g.xyz, g.tri, () => sheet), new Tendons(list)], fixed);
+		return bucklingModes(system, stateAt(g.xyz), 3).filter((x) => x.factor > 0);
+	};
+	it('seam along 400: 5.65 kN, saddle and twist close together; along 300: 11.4 kN', () => {
+		const [first, second] = tendonPlate('x');
+		expect(Math.abs(first.factor - 5.65) / 5.65).toBeLessThan(0.03);
+		// two ways to go that compete: within a fifth of each other
+		expect(second.factor / first.factor).toBeLessThan(1.2);
+		const [across] = tendonPlate('y');
+		expect(Math.abs(across.factor - 11.4) / 11.4).toBeLessThan(0.05);
+	});
+});
