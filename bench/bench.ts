@@ -12,6 +12,7 @@ import { ForecastCache } from '../core/forecast/analysis';
 import { forecast } from '../core/forecast/forecast';
 import { readJobFile, writeJobFile } from '../core/formats/jobFile';
 import { BlockMatrix } from '../core/linalg/blockMatrix';
+import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { graphOf, SparseFactor } from '../core/linalg/supernodal';
 import { minimumZone } from '../core/measure/flatness';
 import { orderPattern } from '../core/plan/orderPatterns';
@@ -32,7 +33,8 @@ console.log(`Node ${process.version}, ${os.cpus()[0].model}, ${os.cpus().length}
 const made = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] });
 if (!made.plan) throw new Error('the demo trough cannot be made');
 const trough = { ...made.plan, runs: orderPattern(made.plan, { pattern: 'back-step', runLengthMm: 33 }) };
-const cache = new ForecastCache();
+const kernel = kernelFactory(WebAssembly);
+const cache = new ForecastCache(kernel);
 const before = process.memoryUsage().rss;
 let t0 = performance.now();
 const first = forecast(trough, { cache, clock: () => performance.now() });

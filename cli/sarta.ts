@@ -2,7 +2,9 @@
 import 'reflect-metadata';
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
+import { ForecastCache } from '../core/forecast/analysis';
 import { forecast } from '../core/forecast/forecast';
+import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { JOB_FILE_LIMIT, readJobFile } from '../core/formats/jobFile';
 import { resultFile } from '../core/formats/resultFile';
 import { writeVtu } from '../core/formats/vtu';
@@ -52,9 +54,9 @@ function main(argv: string[]): number {
 		);
 		return 0;
 	}
-	const { result, shapes } = forecast(plan, { clock: () => performance.now() });
+	const { result, shapes } = forecast(plan, { clock: () => performance.now(), cache: new ForecastCache(kernelFactory(WebAssembly)) });
 	if (options.out) writeFileSync(options.out, resultFile(job.name, result));
-	if (options.vtu) writeFileSync(options.vtu, writeVtu(shapes));
+	if (options.vtu) writeFileSync(options.vtu, writeVtu(shapes()));
 	console.log(`${job.name}: ${result.method.name}. ${result.checked.words}`);
 	for (const f of result.features)
 		console.log(

@@ -15,6 +15,7 @@ const RANK = {
 	mesh: 2,
 	shell: 3,
 	measure: 3,
+	equilibrium: 4,
 	response: 4,
 	families: 4,
 	staging: 5,

@@ -2,6 +2,7 @@
  * A shop with hidden true factors, for demo, teaching and tests: a piece "welded" by its plan comes out as the program's
  * own model says with the true factors, and is read with the noise of real instruments. Same seed, same readings.
  */
+import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { analyse, ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
 import { readingContext } from '../core/measure/context';
 import { METHOD_WORDS, methodFor, type Method } from '../core/measure/readings';
@@ -43,7 +44,7 @@ export class VirtualPiece {
 		truth: TrueFactors,
 		seed: number
 	) {
-		this.analysis = analyse(plan, new ForecastCache());
+		this.analysis = analyse(plan, new ForecastCache(kernelFactory(WebAssembly)));
 		this.scales = scalesOf([truth.heat, truth.force, truth.shrinkage, truth.angle].map(Math.log));
 		const uniform = seeded(seed);
 		this.normal = () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());

@@ -21,23 +21,30 @@ const PROBE = 1e-4;
 
 /**
  * @param count how many of the lowest factors (in size) to find
+ * @param lay lays a share of the load on, where the terms do not grow with it by themselves
  * @returns sorted by size of the factor; only those that converged
  */
-export function bucklingModes(system: EquilibriumSystem, start: State, count: number): BucklingMode[] {
+export function bucklingModes(system: EquilibriumSystem, start: State, count: number, lay?: (share: number) => void): BucklingMode[] {
 	const n = system.freedoms;
-	system.foresee(start, 0);
-	system.fillTangent(start, 0);
+	// terms that lay their own load are taken whole at that load
+	const at = (share: number) => {
+		lay?.(share);
+		return lay ? 1 : share;
+	};
+	system.foresee(start, at(0));
+	system.fillTangent(start, at(0));
 	const K = new BlockMatrix(system.matrix.graph);
 	K.val.set(system.matrix.val);
 	system.factor.factorise(system.matrix);
-	const { gradient } = system.gradient(start, PROBE);
+	const probe = at(PROBE);
+	const { gradient } = system.gradient(start, probe);
 	const u = system.factor.solve(gradient.map((v) => -v));
 	const Kg = new BlockMatrix(system.matrix.graph);
 	// forces as the linear solution foresees them, at the undeformed shape: no second-order stretch in the way
-	system.foresee(start, PROBE, u);
-	system.fillTangent(start, PROBE);
+	system.foresee(start, probe, u);
+	system.fillTangent(start, probe);
 	for (let i = 0; i < Kg.val.length; i++) Kg.val[i] = (system.matrix.val[i] - K.val[i]) / PROBE;
-	system.foresee(start, 0);
+	system.foresee(start, at(0));
 
 	const m = Math.min(2 * count + 4, n);
 	const X: Float64Array[] = Array.from({ length: m }, (_, c) =>
@@ -174,4 +181,3 @@ function generalised(B: Float64Array, A: Float64Array, m: number): { lambda: Flo
 	for (let i = 0; i < m; i++) for (let c = 0; c < m; c++) out[i * m + c] *= s[i];
 	return { lambda: Float64Array.from({ length: m }, (_, i) => C[i * m + i]), vectors: out };
 }
-

@@ -27,6 +27,8 @@ function consistent(term: Term, s: State, n: number, tangentTolerance: number, g
 	term.add(s, 1, g);
 	const graph = graphOf(n, [[...Array(n).keys()]]);
 	const K = new BlockMatrix(graph);
+	// foresight of a step of nothing: the forces as they are
+	term.foresee?.(s, 1, new Float64Array(6 * n));
 	term.add(s, 1, undefined, K);
 	const scale = Math.max(...g.map(Math.abs));
 	let [worstG, worstK, sizeK] = [0, 0, 0];

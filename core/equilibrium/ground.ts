@@ -48,13 +48,15 @@ export class TurnSprings implements Term {
 
 /** Forces that keep their direction (weight), 3 per node, N; they grow with the share of the load unless `whole`. */
 export class DeadLoads implements Term {
+	/** multiplies the whole: weight is left out where only the welds' pull counts */
+	factor = 1;
 	constructor(
 		private readonly forces: Float64Array,
 		private readonly whole = false
 	) {}
 	*cliques(): Iterable<number[]> {}
 	add(s: State, share: number, force?: Float64Array): number {
-		const f = this.whole ? 1 : share;
+		const f = this.factor * (this.whole ? 1 : share);
 		let energy = 0;
 		for (let i = 0; i < this.forces.length; i++) {
 			energy -= f * this.forces[i] * s.x[i];

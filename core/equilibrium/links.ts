@@ -109,7 +109,11 @@ export class Links implements Term {
 					force[6 * l.b + 3 + c] += m[c] - (1 - sa) * rxf[c] - shift[c] / 8;
 				}
 			}
-			if (matrix) matrix.addElement([l.a, l.b], tangentOf(l.stiffness, now, r, this.useForeseen ? this.foreseen.subarray(3 * index, 3 * index + 3) : NO_FORCE, sa));
+			if (matrix)
+				matrix.addElement(
+					[l.a, l.b],
+					tangentOf(l.stiffness, now, r, this.useForeseen ? this.foreseen.subarray(3 * index, 3 * index + 3) : NO_FORCE, sa)
+				);
 		}
 		return energy;
 	}

@@ -4,7 +4,7 @@
  * buckling point: it is steadied by a shift so that every step goes downhill to a stable shape (Nocedal & Wright 2006,
  * chapter 3). A state that is in equilibrium but not stable is left along the direction it would buckle in.
  */
-import { SingularError } from '../linalg/supernodal';
+import { SingularError } from '../linalg/numeric';
 import type { EquilibriumSystem } from './system';
 import { moved, type State } from './state';
 
@@ -54,7 +54,7 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 	const { forceTolerance, momentTolerance, maxIterations = 60, maxTurn = 0.15, progress = () => {} } = options;
 	const n = system.freedoms;
 	system.fillTangent(start, 0);
-	const weights = system.matrix.diagonal().map(Math.abs);
+	const weights: Float64Array = system.matrix.diagonal().map(Math.abs);
 	let state = start;
 	let share = options.from ?? 0;
 	let step = (1 - share) / (options.steps ?? 1);
@@ -107,7 +107,9 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 				shift = Math.max(SHIFT_START, shift * 4);
 				if (shift > LARGEST_SHIFT) return false;
 			}
-			(globalThis as any).TR?.(`${aim.toFixed(3)} it ${it} size ${size(g).toExponential(2)} E ${energy.toExponential(6)} shift ${shift.toExponential(1)} neg ${negative}`);
+			(globalThis as any).TR?.(
+				`${aim.toFixed(3)} it ${it} size ${size(g).toExponential(2)} E ${energy.toExponential(6)} shift ${shift.toExponential(1)} neg ${negative}`
+			);
 			let direction: Float64Array;
 			if (size(g) < 1 && shift === 0) {
 				if (negative === 0) {

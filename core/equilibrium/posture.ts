@@ -12,6 +12,7 @@ const BENCH_STIFFNESS = 200;
 
 export interface PostureModel {
 	terms: Term[];
+	weight: DeadLoads;
 	/** freedoms held so that the piece cannot drift: six, or the three the bench leaves open */
 	fixed: number[];
 	down: Vec3;
@@ -30,7 +31,8 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	for (let k = 0; k < nodeCount; k++) lowest = Math.min(lowest, height(k));
 	const weight = new Float64Array(3 * nodeCount);
 	for (let k = 0; k < nodeCount; k++) for (let c = 0; c < 3; c++) weight[3 * k + c] = GRAVITY * mass[k] * down[c];
-	const terms: Term[] = [new DeadLoads(weight, true)];
+	const load = new DeadLoads(weight, true);
+	const terms: Term[] = [load];
 	const box = [0, 1, 2].map((c) => {
 		let [lo, hi] = [Infinity, -Infinity];
 		for (let k = 0; k < nodeCount; k++) {
@@ -44,7 +46,7 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	const [a, b] = axis === 2 ? [0, 1] : [0, 2];
 	const along = Math.abs(xyz[3 * q + a] - xyz[3 * p + a]) >= Math.abs(xyz[3 * q + b] - xyz[3 * p + b]) ? [a, b] : [b, a];
 	const inPlane = [6 * p + a, 6 * p + b, 6 * q + along[1]];
-	if (posture === 'three-points') return { terms, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], down, words: 'on three points' };
+	if (posture === 'three-points') return { terms, weight: load, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], down, words: 'on three points' };
 	const bench = Array.from({ length: nodeCount }, (_, k) => ({
 		node: k,
 		direction: up,
@@ -54,7 +56,7 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	}));
 	// an edge stands on a line: nothing but the hand keeps it from falling over, so one point aside is held
 	const fixed = posture === 'upright' ? [...inPlane, 6 * r + b] : inPlane;
-	return { terms: [...terms, new GroundSprings(bench)], fixed, down, words: posture === 'upright' ? 'upright on its edge' : 'flat on the bench' };
+	return { terms: [...terms, new GroundSprings(bench)], weight: load, fixed, down, words: posture === 'upright' ? 'upright on its edge' : 'flat on the bench' };
 }
 
 /** Three nodes on the lowest level, wide apart; where that level is a line, the third is the node farthest from it. */

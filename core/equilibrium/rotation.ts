@@ -75,7 +75,7 @@ export function spinToVector(t: Float64Array, q: number, out: Float64Array, o: n
 	const [x, y, z] = [t[q], t[q + 1], t[q + 2]];
 	const t2 = x * x + y * y + z * z;
 	const a = Math.sqrt(t2);
-	const eta = t2 < 1e-4 ? 1 / 12 + t2 / 720 : (1 - (a / 2) / Math.tan(a / 2)) / t2;
+	const eta = t2 < 1e-4 ? 1 / 12 + t2 / 720 : (1 - a / 2 / Math.tan(a / 2)) / t2;
 	out[o] = 1 - eta * (y * y + z * z);
 	out[o + 1] = 0.5 * z + eta * x * y;
 	out[o + 2] = -0.5 * y + eta * x * z;

@@ -1,5 +1,6 @@
 /** The potential energy of a piece as a sum of terms, with its gradient, its tangent and one factorisation kept for all steps. */
 import { BlockMatrix } from '../linalg/blockMatrix';
+import type { KernelFactory } from '../linalg/kernel/kernel';
 import { graphOf, SparseFactor } from '../linalg/supernodal';
 import type { State, Term } from './state';
 
@@ -12,14 +13,15 @@ export class EquilibriumSystem {
 	constructor(
 		readonly nodeCount: number,
 		readonly terms: readonly Term[],
-		private readonly fixedList: readonly number[] = []
+		private readonly fixedList: readonly number[] = [],
+		kernel?: KernelFactory
 	) {
 		const cliques = function* () {
 			for (const t of terms) yield* t.cliques();
 		};
 		const graph = graphOf(nodeCount, cliques());
 		this.matrix = new BlockMatrix(graph);
-		this.factor = new SparseFactor(graph);
+		this.factor = new SparseFactor(graph, kernel);
 		this.fixed = new Uint8Array(6 * nodeCount);
 		for (const f of fixedList) this.fixed[f] = 1;
 	}
@@ -34,7 +36,7 @@ export class EquilibriumSystem {
 		return e;
 	}
 
-	gradient(s: State, share: number, into = new Float64Array(this.freedoms)): { energy: number; gradient: Float64Array } {
+	gradient(s: State, share: number, into: Float64Array = new Float64Array(this.freedoms)): { energy: number; gradient: Float64Array } {
 		into.fill(0);
 		let energy = 0;
 		for (const t of this.terms) energy += t.add(s, share, into);

@@ -402,7 +402,7 @@ class Workspace {
 		const [a, b, c] = [f[o], f[o + 1], f[o + 2]];
 		const t2 = x * x + y * y + z * z;
 		const t = Math.sqrt(t2);
-		const eta = t2 < 1e-4 ? 1 / 12 + t2 / 720 : (1 - (t / 2) / Math.tan(t / 2)) / t2;
+		const eta = t2 < 1e-4 ? 1 / 12 + t2 / 720 : (1 - t / 2 / Math.tan(t / 2)) / t2;
 		const mu = t2 < 1e-2 ? 1 / 360 + t2 / 7560 : (t2 + 4 * Math.cos(t) + t * Math.sin(t) - 4) / (4 * t2 * t2 * Math.sin(t / 2) ** 2);
 		const dot = x * a + y * b + z * c;
 		const th = [x, y, z];

@@ -1,6 +1,7 @@
 /** The linear analysis behind a forecast: mesh, condensed model, stages, and features as functions of the shop factors. */
 import { add, scale, type Vec2, type Vec3 } from '../geometry/vec';
 import { multipliers } from '../learn/factors';
+import type { KernelFactory } from '../linalg/kernel/kernel';
 import { findMaterial } from '../materials/grades';
 import { assemblyMesh, locate, type AssemblyMesh, type MeshPoint } from '../mesh/assemblyMesh';
 import type { AnyFeature, Bar, PlanDocument } from '../plan/schema';
@@ -11,11 +12,13 @@ import type { SheetMaterial } from '../shell/triangle';
 import { condense, type Condensed } from '../staging/condense';
 import { ACTIONS, stage, type Actions, type Staged } from '../staging/stage';
 import { evaluate, nominalOf, pointsOf } from './features';
-import { bestRigid, withoutRigid } from './rigid';
+import { RigidFit } from './rigid';
 import { settingsOf } from './schedule';
 
 /** Keeps the condensed model of the last geometry, so that an edit of tacks, settings or order is dense algebra only. */
 export class ForecastCache {
+	/** @param kernel compiled kernels of the host, if it has them */
+	constructor(readonly kernel?: KernelFactory) {}
 	key = '';
 	mesh?: AssemblyMesh;
 	condensed?: Condensed;
@@ -45,6 +48,8 @@ export interface Analysis {
 	displacements(y: Float64Array): Vec3[];
 	outputIndex(part: string, at: Vec2): number;
 	combined(mark: string, scales: Scales): Float64Array;
+	/** displacement of every node from its place in the drawing, for positions now; best rigid motion taken out */
+	withoutRigid(xyz: Float64Array): Float32Array;
 }
 
 /** Multipliers on the actions from logarithms of the shop factors; the eccentric part goes with the force. */
@@ -92,7 +97,7 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 		const mesh = assemblyMesh(plan);
 		progress(0.05);
 		cache.outputs = wanted.map((p) => locate(mesh, p.part, p.at));
-		cache.condensed = condense(plan, mesh, sheets, cache.outputs, (s) => progress(0.05 + 0.75 * s));
+		cache.condensed = condense(plan, mesh, sheets, cache.outputs, (s) => progress(0.05 + 0.75 * s), cache.kernel);
 		cache.mesh = mesh;
 		cache.key = key;
 	} else {
@@ -161,10 +166,8 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 
 	const nominal = cache.outputs.map((o) => o.nodes.reduce<Vec3>((p, n, i) => add(p, scale(nodeAt(mesh.xyz, n), o.weights[i])), [0, 0, 0]));
 	const middle = nominal.length ? (nominal.reduce<Vec3>((s, p) => add(s, scale(p, 1 / nominal.length)), [0, 0, 0]) as Vec3) : ([0, 0, 0] as Vec3);
-	const displacements = (y: Float64Array): Vec3[] => {
-		const u = nominal.map((_, i): Vec3 => [y[3 * i], y[3 * i + 1], y[3 * i + 2]]);
-		return withoutRigid(nominal, u, middle, bestRigid(nominal, u, middle));
-	};
+	const whole = new RigidFit(nominal, middle);
+	const displacements = (y: Float64Array): Vec3[] => whole.without(nominal.map((_, i): Vec3 => [y[3 * i], y[3 * i + 1], y[3 * i + 2]]));
 	const outputIndex = (part: string, at: Vec2) => index.get(keyOf(part, at))!;
 	const marks = new Map(staged.marks.map((m) => [m.id, m]));
 	const combined = (mark: string, scales: Scales) => {
@@ -179,11 +182,11 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 			const list = pointsOf(f, plan).points.map((p) => outputIndex(p.part, p.at));
 			const points = list.map((i) => nominal[i]);
 			const centre = points.reduce<Vec3>((s, q) => add(s, scale(q, 1 / points.length)), [0, 0, 0]);
-			return [f.id, { list, points, centre }];
+			return [f.id, { list, points, fit: new RigidFit(points, centre) }];
 		})
 	);
 	const featureAt: Analysis['featureAt'] = (feature, mark, scales, extra = []) => {
-		const { list, points, centre } = own.get(feature.id)!;
+		const { list, points, fit } = own.get(feature.id)!;
 		const base = marks.get(mark)!.byAction;
 		const u = list.map((i): Vec3 => {
 			const v: Vec3 = [0, 0, 0];
@@ -199,7 +202,7 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 			return v;
 		});
 		// rigid motion of the feature's own points, so that large free turns of a part do not read as form
-		return evaluate(feature, points, withoutRigid(points, u, centre, bestRigid(points, u, centre)));
+		return evaluate(feature, points, fit.without(u));
 	};
 	return {
 		plan,
@@ -215,6 +218,17 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 		nominalValue: (f) => nominalOf(f, own.get(f.id)!.points),
 		displacements,
 		outputIndex,
-		combined
+		combined,
+		withoutRigid: drawingFit(mesh)
+	};
+}
+
+function drawingFit(mesh: AssemblyMesh): Analysis['withoutRigid'] {
+	const nodes = Array.from({ length: mesh.nodeCount }, (_, k) => nodeAt(mesh.xyz, k));
+	const centre = nodes.reduce<Vec3>((s, p) => add(s, scale(p, 1 / nodes.length)), [0, 0, 0]);
+	const fit = new RigidFit(nodes, centre);
+	return (xyz) => {
+		const u = nodes.map((p, k): Vec3 => [xyz[3 * k] - p[0], xyz[3 * k + 1] - p[1], xyz[3 * k + 2] - p[2]]);
+		return Float32Array.from(fit.without(u).flat());
 	};
 }

@@ -6,6 +6,7 @@ import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import { nodeAt } from '../shell/model';
 import { cross, norm, sub } from '../geometry/vec';
 import type { SheetMaterial } from '../shell/triangle';
+import { panelNames } from './panels';
 import { shareOfA } from '../staging/condense';
 import type { PlanDocument } from '../plan/schema';
 
@@ -13,11 +14,10 @@ export interface PanelMargin {
 	part: string;
 	panel: number;
 	label: string;
-	/** compression the seams put into it, N */
-	force: number;
-	/** at which it would wave, N */
-	critical: number;
-	/** force / critical: above 1 it waves */
+	/** by formula only: compression the seams put into it, and at which it would wave, N */
+	force?: number;
+	critical?: number;
+	/** the welds' pull over what the panel bears: above 1 it waves */
 	ratio: number;
 	words: string;
 }
@@ -73,9 +73,7 @@ export function bucklingMargins(plan: PlanDocument, mesh: AssemblyMesh, sheets: 
 			((k * Math.PI ** 2 * sheet.eModulus) / (12 * (1 - sheet.poisson ** 2))) * (sheet.thickness / width) ** 2 * width * sheet.thickness;
 		const ratio = force / critical;
 		if (ratio < SHOW_FROM) continue;
-		const { part, panelCount } = mesh.parts[p.part];
-		// the bends a panel hangs on say where it is; the base has none between itself and the frame
-		const name = panelCount > 1 ? `${part.name}, ${p.panel === 0 ? 'base panel' : `panel ${p.panel + 1} of ${panelCount}`}` : part.name;
+		const name = panelNames(mesh)(p.part, p.panel);
 		out.push({
 			part: mesh.parts[p.part].part.id,
 			panel: p.panel,

@@ -83,6 +83,24 @@ export function evaluate(feature: AnyFeature, nominal: readonly Vec3[], u: reado
 	}
 }
 
+/** The same for a shape that may have moved and turned by any amount: true distances, no straight-line shortcut. */
+export function evaluateMoved(feature: AnyFeature, nominal: readonly Vec3[], moved: readonly Vec3[]): number {
+	switch (feature.kind) {
+		case 'flatness':
+			return minimumZone(moved);
+		case 'straightness':
+			return bowFromEnds(moved);
+		case 'length':
+			return distance(moved[0], moved[1]) - distance(nominal[0], nominal[1]);
+		case 'squareness':
+			return Math.abs(distance(moved[0], moved[2]) - distance(moved[1], moved[3]));
+		case 'angle':
+			return angleBetween(nominal) - angleBetween(moved);
+		case 'twist':
+			return Math.abs(dot(sub(moved[3], moved[0]), faceNormal(moved)));
+	}
+}
+
 export const unitOf = (feature: AnyFeature): 'mm' | '°' => (feature.kind === 'angle' ? '°' : 'mm');
 
 export type Verdict = 'inside' | 'in doubt' | 'outside';

@@ -9,7 +9,7 @@ import { assemblyMesh } from '../mesh/assemblyMesh';
 import { benchSteps } from '../plan/benchSteps';
 import { forecast } from './forecast';
 import { evaluate, nominalOf, verdictOf } from './features';
-import { bestRigid, datumMotion, withoutRigid } from './rigid';
+import { datumMotion, RigidFit, withoutRigid } from './rigid';
 import { schedule } from './schedule';
 import type { AnyFeature } from '../plan/schema';
 
@@ -88,7 +88,7 @@ describe('rigid motion', () => {
 	it('best fit and 3-2-1 datum both take a small rigid motion out whole', () => {
 		const u = move([1, -2, 0.5], [1e-3, -2e-3, 3e-3]);
 		const centre: Vec3 = [10, 20, 5];
-		for (const v of withoutRigid(p, u, centre, bestRigid(p, u, centre)).flat()) expect(Math.abs(v)).toBeLessThan(1e-6);
+		for (const v of new RigidFit(p, centre).without(u).flat()) expect(Math.abs(v)).toBeLessThan(1e-6);
 		const three = datumMotion([p[0], p[1], p[2]], [u[0], u[1], u[2]]);
 		for (const v of withoutRigid(p, u, p[0], three).flat()) expect(Math.abs(v)).toBeLessThan(1e-9);
 	});
@@ -175,7 +175,9 @@ describe('schedule, steps and files', () => {
 		expect(new Set(steps.map((s) => s.id)).size).toBe(steps.length);
 	});
 	it('VTU holds every node and triangle; the result file refuses numbers that are none', () => {
-		const { shapes, result } = forecast(plan);
+		const made = forecast(plan);
+		const { result } = made;
+		const shapes = made.shapes();
 		const text = writeVtu(shapes);
 		expect(text).toContain(`NumberOfPoints="${shapes.xyz.length / 3}" NumberOfCells="${shapes.tri.length / 3}"`);
 		expect(() => resultFile('x', { ...result, consistencyMm: NaN })).toThrow(/consistencyMm/);

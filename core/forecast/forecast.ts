@@ -3,12 +3,11 @@ import type { Vec3 } from '../geometry/vec';
 import { cholesky, FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../learn/factors';
 import type { AnyFeature, PlanDocument } from '../plan/schema';
 import { MOMENTS, type Moment } from '../plan/words';
-import { nodeAt } from '../shell/model';
 import { shapesAt } from '../staging/stage';
 import { analyse, ForecastCache, scalesOf, type Analysis } from './analysis';
 import { bucklingMargins, type PanelMargin } from './buckling';
 import { unitOf, verdictOf, type Verdict } from './features';
-import { bestRigid, datumMotion, withoutRigid } from './rigid';
+import { datumMotion, withoutRigid } from './rigid';
 import { schedule, type Schedule } from './schedule';
 import { planWarnings } from './warnings';
 
@@ -22,9 +21,9 @@ export const METHOD = {
 /** Bands are 5th to 95th percentile of this many samples of the factors. */
 const SAMPLES = 160;
 /** Scatter from seam to seam about the shop's mean, as a standard deviation of the logarithm (own estimate). */
-const SEAM_SCATTER = 0.15;
+export const SEAM_SCATTER = 0.15;
 /** Where the tendon force sits in the thickness, standard deviation in shares of the nominal eccentricity (large: see physics of thin sheet). */
-const ECCENTRICITY_SPREAD = 1.5;
+export const ECCENTRICITY_SPREAD = 1.5;
 
 export interface Band {
 	predicted: number;
@@ -45,8 +44,31 @@ export interface FeatureForecast extends Band {
 	history: number[];
 	/** what each step moves the final value by */
 	influence: { step: string; value: number }[];
-	/** what the linear method cannot say of this feature, or empty */
+	/** what the method cannot say of this feature, or empty */
 	caution: string;
+	/** beyond the quick depth: the value the quick depth gave */
+	quick?: number;
+	/** value in the other shape, where the piece can go either way */
+	other?: number;
+	/** what the band comes from, widest first: change of the value at either end of each */
+	bandParts?: { label: string; low: number; high: number }[];
+}
+
+/** quick: linear staging; final-shape: one non-linear solution of the released piece; full: non-linear at every stage. */
+export type Depth = 'quick' | 'final-shape' | 'full';
+
+export interface FinalShapeReport {
+	converged: boolean;
+	/** of the welds' pull, 0 to 1, up to which the shape was found */
+	share: number;
+	posture: string;
+	iterations: number;
+	/** times an unstable equilibrium was left */
+	branchings: number;
+	eitherWay: boolean;
+	forceResidualN: number;
+	/** buckling factors of the welds' pull, lowest first: below 1 it is past them */
+	lowestFactors: number[];
 }
 
 export interface Step {
@@ -80,6 +102,7 @@ export interface SeamForecast {
 }
 
 export interface Forecast {
+	depth: Depth;
 	method: typeof METHOD;
 	checked: { readings: number; pieces: number; words: string };
 	factors: { name: string; value: number; low: number; high: number }[];
@@ -96,6 +119,7 @@ export interface Forecast {
 	size: { nodes: number; freedoms: number; factorNumbers: number; links: number; megabytes: number; meshMm: number };
 	timings: { name: string; ms: number }[];
 	reusedModel: boolean;
+	finalShape?: FinalShapeReport;
 }
 
 export interface Shapes {
@@ -104,6 +128,13 @@ export interface Shapes {
 	triPart: Uint16Array;
 	/** displacement, 3 per node, by step */
 	steps: Float32Array[];
+}
+
+export interface QuickForecast {
+	result: Forecast;
+	analysis: Analysis;
+	/** worked out when asked for: one sparse solution a step, for drawing */
+	shapes(): Shapes;
 }
 
 export interface ForecastOptions {
@@ -159,7 +190,7 @@ const CAUTIONS: Partial<Record<AnyFeature['kind'], string>> = {
 	twist: 'Linear method: a thin free piece may pop into twist beyond this.'
 };
 
-export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { result: Forecast; shapes: Shapes; analysis: Analysis } {
+export function forecast(plan: PlanDocument, options: ForecastOptions = {}): QuickForecast {
 	const clock = options.clock ?? (() => 0);
 	const progress = options.progress ?? (() => {});
 	const factors = options.factors ?? priorFactors();
@@ -199,9 +230,6 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { r
 		};
 	});
 	const t2 = clock();
-	const shapes = shapesOf(a, scales);
-	const t3 = clock();
-	progress(1);
 	const forceOfSeam = a.mesh.seams.map((s) =>
 		Math.max(
 			0,
@@ -211,11 +239,13 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { r
 		)
 	);
 	const probes = probesOf(a, scales);
+	progress(1);
 	const symbolic = a.condensed.model.factor.symbolic;
 	return {
 		analysis: a,
-		shapes,
+		shapes: () => shapesOf(a, scales),
 		result: {
+			depth: 'quick',
 			method: METHOD,
 			checked: {
 				readings: factors.readings,
@@ -249,7 +279,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { r
 			schedule: schedule(plan, a.mesh),
 			margins: bucklingMargins(plan, a.mesh, a.sheets, forceOfSeam),
 			warnings: planWarnings(a),
-			consistencyMm: shapes.consistencyMm,
+			consistencyMm: consistency(a, scales),
 			size: {
 				nodes: a.mesh.nodeCount,
 				freedoms: a.condensed.model.freedoms,
@@ -260,8 +290,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): { r
 			},
 			timings: [
 				{ name: 'model and stages', ms: t1 - t0 },
-				{ name: 'bands and influence', ms: t2 - t1 },
-				{ name: 'shapes', ms: t3 - t2 }
+				{ name: 'bands and influence', ms: t2 - t1 }
 			],
 			reusedModel: a.reused
 		}
@@ -301,24 +330,28 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 	return out;
 }
 
+/** Two routes to the final displacements: condensed outputs against the full solution, mm. */
+function consistency(a: Analysis, scales: readonly number[]): number {
+	const mark = a.staged.marks[a.staged.marks.length - 1];
+	const [shape] = shapesAt([mark], a.condensed, scales);
+	const y = a.combined(mark.id, scales);
+	let worst = 0;
+	a.outputs.forEach((o, i) => {
+		for (let d = 0; d < 3; d++) worst = Math.max(worst, Math.abs(y[3 * i + d] - o.nodes.reduce((s, n, k) => s + o.weights[k] * shape[6 * n + d], 0)));
+	});
+	return worst;
+}
+
 /** Shapes of every step for drawing, rigid motion taken out. */
-function shapesOf(a: Analysis, scales: readonly number[]): Shapes & { consistencyMm: number } {
+function shapesOf(a: Analysis, scales: readonly number[]): Shapes {
 	const { mesh } = a;
 	const full = shapesAt(a.staged.marks, a.condensed, scales);
-	const nodes = Array.from({ length: mesh.nodeCount }, (_, k) => nodeAt(mesh.xyz, k));
-	const centre = nodes.reduce<Vec3>((s, p) => [s[0] + p[0] / nodes.length, s[1] + p[1] / nodes.length, s[2] + p[2] / nodes.length], [0, 0, 0]);
-	let consistencyMm = 0;
-	const last = a.combined(a.staged.marks[a.staged.marks.length - 1].id, scales);
-	const lastShape = full[full.length - 1];
-	a.outputs.forEach((o, i) => {
-		for (let d = 0; d < 3; d++)
-			consistencyMm = Math.max(consistencyMm, Math.abs(last[3 * i + d] - o.nodes.reduce((s, n, k) => s + o.weights[k] * lastShape[6 * n + d], 0)));
-	});
 	const steps = full.map((u) => {
-		const move = nodes.map((_, k): Vec3 => [u[6 * k], u[6 * k + 1], u[6 * k + 2]]);
-		return Float32Array.from(withoutRigid(nodes, move, centre, bestRigid(nodes, move, centre)).flat());
+		const now = new Float64Array(3 * mesh.nodeCount);
+		for (let k = 0; k < mesh.nodeCount; k++) for (let d = 0; d < 3; d++) now[3 * k + d] = mesh.xyz[3 * k + d] + u[6 * k + d];
+		return a.withoutRigid(now);
 	});
-	return { xyz: Float32Array.from(mesh.xyz), tri: Uint32Array.from(mesh.tri), triPart: Uint16Array.from(mesh.triPart), steps, consistencyMm };
+	return { xyz: Float32Array.from(mesh.xyz), tri: Uint32Array.from(mesh.tri), triPart: Uint16Array.from(mesh.triPart), steps };
 }
 
 function probesOf(a: Analysis, scales: readonly number[]): { list: ProbeForecast[]; datum: Forecast['datum'] } {

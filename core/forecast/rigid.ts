@@ -2,29 +2,52 @@
 import { cross, sub, type Vec3 } from '../geometry/vec';
 import { solveSmall } from '../linalg/dense';
 
-/** Least-squares rigid motion [t, omega] of displacements `u` at `p` about `centre`: u = t + omega x (p - centre). */
-export function bestRigid(p: readonly Vec3[], u: readonly Vec3[], centre: Vec3): Float64Array {
-	const a = new Float64Array(36);
-	const b = new Float64Array(6);
-	let size = 0;
-	p.forEach((q, i) => {
-		const r = sub(q, centre);
-		size = Math.max(size, Math.abs(r[0]), Math.abs(r[1]), Math.abs(r[2]));
-		// rows of [I, -[r]x]
-		const g = [
-			[1, 0, 0, 0, r[2], -r[1]],
-			[0, 1, 0, -r[2], 0, r[0]],
-			[0, 0, 1, r[1], -r[0], 0]
-		];
-		for (let d = 0; d < 3; d++)
-			for (let k = 0; k < 6; k++) {
-				b[k] += g[d][k] * u[i][d];
-				for (let l = 0; l < 6; l++) a[6 * k + l] += g[d][k] * g[d][l];
-			}
-	});
-	// points on one line leave the turn about it open: hold it by a weight far below anything measured
-	for (let k = 3; k < 6; k++) a[7 * k] += 1e-9 * size * size * p.length;
-	return solveSmall(a, b);
+/** Least-squares rigid motion [t, omega] of displacements at fixed points about `centre`: u = t + omega x (p - centre). */
+export class RigidFit {
+	private readonly arms: Vec3[];
+	/** inverse of the normal matrix, 6 x 6 */
+	private readonly inverse: Float64Array[];
+
+	constructor(
+		readonly points: readonly Vec3[],
+		readonly centre: Vec3
+	) {
+		this.arms = points.map((q) => sub(q, centre));
+		const a = new Float64Array(36);
+		let size = 0;
+		for (const r of this.arms) {
+			size = Math.max(size, Math.abs(r[0]), Math.abs(r[1]), Math.abs(r[2]));
+			// rows of [I, -[r]x]
+			const g = [
+				[1, 0, 0, 0, r[2], -r[1]],
+				[0, 1, 0, -r[2], 0, r[0]],
+				[0, 0, 1, r[1], -r[0], 0]
+			];
+			for (const row of g) for (let k = 0; k < 6; k++) for (let l = 0; l < 6; l++) a[6 * k + l] += row[k] * row[l];
+		}
+		// points on one line leave the turn about it open: hold it by a weight far below anything measured
+		for (let k = 3; k < 6; k++) a[7 * k] += 1e-9 * size * size * points.length;
+		this.inverse = [0, 1, 2, 3, 4, 5].map((k) => {
+			const e = new Float64Array(6);
+			e[k] = 1;
+			return solveSmall(a.slice(), e);
+		});
+	}
+
+	motion(u: readonly Vec3[]): Float64Array {
+		const b = new Float64Array(6);
+		this.arms.forEach((r, i) => {
+			const v = u[i];
+			for (let d = 0; d < 3; d++) b[d] += v[d];
+			b[3] += r[1] * v[2] - r[2] * v[1];
+			b[4] += r[2] * v[0] - r[0] * v[2];
+			b[5] += r[0] * v[1] - r[1] * v[0];
+		});
+		return Float64Array.from(this.inverse, (row) => row.reduce((s, v, k) => s + v * b[k], 0));
+	}
+
+	/** The displacements with the best rigid motion taken out. */
+	without = (u: readonly Vec3[]) => withoutRigid(this.points, u, this.centre, this.motion(u));
 }
 
 export function withoutRigid(p: readonly Vec3[], u: readonly Vec3[], centre: Vec3, motion: Float64Array): Vec3[] {

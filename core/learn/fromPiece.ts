@@ -1,4 +1,5 @@
 /** Predicted against measured for one piece, and the factors that its readings move. */
+import type { KernelFactory } from '../linalg/kernel/kernel';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
 import { forecast, type Band } from '../forecast/forecast';
 import type { PlanDocument } from '../plan/schema';
@@ -35,9 +36,15 @@ export interface PieceLesson {
 	leaveOneOut: { unit: string; error: number; count: number }[];
 }
 
-/** @param fresh ids of readings that the prior has not seen; only these move the factors */
-export function lessonFrom(plan: PlanDocument, prior: ShopFactors, readings: readonly PieceReading[], fresh: ReadonlySet<string>): PieceLesson {
-	const cache = new ForecastCache();
+/** @param fresh ids of readings that the prior has not seen; only these move the factors. @param kernel of the host */
+export function lessonFrom(
+	plan: PlanDocument,
+	prior: ShopFactors,
+	readings: readonly PieceReading[],
+	fresh: ReadonlySet<string>,
+	kernel?: KernelFactory
+): PieceLesson {
+	const cache = new ForecastCache(kernel);
 	const before = forecast(plan, { factors: prior, cache }).result;
 	const a = analyse(plan, cache);
 	const known = readings.filter((r) => plan.features.some((f) => f.id === r.feature));

@@ -1,11 +1,21 @@
+import type { Kernel, KernelFactory } from './kernel/kernel';
+
 /** Dense symmetric positive-definite factorisation that can solve on any leading block. Row-major, lower. */
 export class DenseCholesky {
 	readonly n: number;
-	readonly L: Float64Array;
+	readonly L: Float64Array = new Float64Array(0);
+	private readonly compiled?: { kernel: Kernel; L: number; width: number; X: number };
 
-	/** @param a n x n, row-major; only the lower triangle is read. @throws RangeError where it is not positive definite */
-	constructor(a: Float64Array, n: number) {
+	/**
+	 * @param a n x n, row-major; only the lower triangle is read. @param kernel compiled kernels of the host, if it has them
+	 * @throws RangeError where it is not positive definite
+	 */
+	constructor(a: Float64Array, n: number, kernel?: KernelFactory) {
 		this.n = n;
+		if (kernel) {
+			this.compiled = factorCompiled(a, n, kernel());
+			return;
+		}
 		const L = (this.L = new Float64Array(n * n));
 		for (let i = 0; i < n; i++) {
 			const ri = i * n;
@@ -30,6 +40,13 @@ export class DenseCholesky {
 
 	/** Solves with the leading m x m block for four right-hand sides side by side: b[4 i + c], overwritten. */
 	solveLeading4(b: Float64Array, m: number) {
+		if (this.compiled) {
+			const { kernel, L, width, X } = this.compiled;
+			kernel.f64(X, 4 * m).set(b.subarray(0, 4 * m));
+			kernel.run.solveLeading4(L, width, m, X);
+			b.set(kernel.f64(X, 4 * m));
+			return;
+		}
 		const { L, n } = this;
 		for (let i = 0; i < m; i++) {
 			const r = i * n;
@@ -66,6 +83,23 @@ export class DenseCholesky {
 			}
 		}
 	}
+}
+
+/** The kernels want sizes in sixes: the rest is filled up with ones on the diagonal. */
+function factorCompiled(a: Float64Array, n: number, kernel: Kernel) {
+	const width = 6 * Math.ceil(n / 6);
+	const L = kernel.reserve(8 * width * width);
+	const sign = kernel.reserve(8 * width);
+	const diagonal = kernel.reserve(8 * width);
+	const work = kernel.reserve(8 * 24 * width);
+	const X = kernel.reserve(32 * width);
+	const into = kernel.f64(L, width * width);
+	for (let i = 0; i < n; i++) into.set(a.subarray(i * n, i * n + i + 1), i * width);
+	for (let i = n; i < width; i++) into[i * width + i] = 1;
+	kernel.f64(diagonal, width).fill(1);
+	const found = kernel.run.panel(L, width, width, sign, diagonal, 0, work);
+	if (found !== 0) throw new RangeError(`The matrix is not positive definite${found < 0 ? ` at row ${-1 - found}` : ''}`);
+	return { kernel, L, width, X };
 }
 
 /** Solves a small general system by elimination with partial pivoting. a is n x n row-major and is overwritten. */

@@ -3,7 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { BlockMatrix } from './blockMatrix';
 import { DenseCholesky, solveSmall } from './dense';
 import { graphOf, minimumDegree } from './ordering';
+import { kernelFactory } from './kernel/kernel';
 import { SingularError, SparseFactor } from './supernodal';
+
+const kernel = kernelFactory(WebAssembly);
 
 /** A random connected node graph with a symmetric block matrix on it; `shift` makes it definite or not. */
 function random(n: number, seed: number, shift: number) {
@@ -44,6 +47,39 @@ describe('sparse factor', () => {
 			}),
 			{ numRuns: 40 }
 		));
+	it('compiled and TypeScript kernels agree to 1e-9: solutions, inertia, Gram matrix, singular place', () =>
+		fc.assert(
+			fc.property(fc.integer({ min: 2, max: 60 }), fc.integer({ min: 1, max: 1e6 }), fc.constantFrom(40, 3), (n, seed, shift) => {
+				const { graph, A, next } = random(n, seed, shift);
+				const [plain, compiled] = [new SparseFactor(graph).factorise(A), new SparseFactor(graph, kernel).factorise(A)];
+				expect(compiled.negative).toBe(plain.negative);
+				const b = Float64Array.from({ length: 30 * n }, next);
+				const [x, y] = [plain.solveMany(b, 5), compiled.solveMany(b, 5)];
+				const size = Math.max(...x.map(Math.abs));
+				// indefinite without pivoting loses digits in both alike
+				x.forEach((v, i) => expect(Math.abs(v - y[i]) / size).toBeLessThan(shift > 10 ? 1e-11 : 1e-9));
+				const columns = Array.from({ length: 7 }, (_, i) => ({ at: [i, (11 * i) % (6 * n)], v: [1, 0.3] }));
+				const [g, h] = [plain.gram(columns), compiled.gram(columns)];
+				const top = Math.max(...g.map(Math.abs));
+				g.forEach((v, i) => expect(Math.abs(v - h[i]) / top).toBeLessThan(shift > 10 ? 1e-11 : 1e-9));
+			}),
+			{ numRuns: 40 }
+		));
+	it('the compiled kernel names the same singular freedom', () => {
+		const graph = graphOf(3, [[0, 1, 2]]);
+		const A = new BlockMatrix(graph);
+		for (let k = 0; k < 3; k++) for (let r = 0; r < 6; r++) if (k !== 1 || r !== 2) A.addDiagonal(k, r, 4);
+		const freedom = (f: () => unknown) => {
+			try {
+				f();
+			} catch (e) {
+				return (e as SingularError).freedom;
+			}
+			return undefined;
+		};
+		expect(freedom(() => new SparseFactor(graph, kernel).factorise(A))).toBe(8);
+		expect(freedom(() => new SparseFactor(graph).factorise(A))).toBe(8);
+	});
 	it('the Gram matrix is C^T K^-1 C', () => {
 		const { graph, A } = random(20, 7, 40);
 		const f = new SparseFactor(graph).factorise(A);
@@ -93,8 +129,7 @@ describe('dense', () => {
 		const n = 6;
 		const a = new Float64Array(36);
 		for (let i = 0; i < n; i++) for (let j = 0; j < n; j++) a[6 * i + j] = 1 / (i + j + 1) + (i === j ? 1 : 0);
-		const chol = new DenseCholesky(a, n);
-		for (const m of [1, 3, 6]) {
+		for (const [chol, m] of [undefined, kernel].flatMap((k) => [1, 3, n].map((size) => [new DenseCholesky(a, n, k), size] as const))) {
 			const b = Float64Array.from({ length: m }, (_, i) => i + 1);
 			const four = new Float64Array(4 * m);
 			b.forEach((v, i) => [1, 2, -1, 0].forEach((f, c) => (four[4 * i + c] = f * v)));
@@ -104,7 +139,7 @@ describe('dense', () => {
 				expect([four[4 * i + 1], four[4 * i + 2], four[4 * i + 3]]).toEqual([2 * x[i], -x[i], 0 * x[i]].map((v) => expect.closeTo(v, 12)));
 			for (let i = 0; i < m; i++) expect(x.reduce((s, v, j) => s + a[6 * i + j] * v, 0)).toBeCloseTo(b[i], 10);
 		}
-		expect(() => new DenseCholesky(Float64Array.of(1, 2, 2, 1), 2)).toThrow(/not positive definite/);
+		for (const k of [undefined, kernel]) expect(() => new DenseCholesky(Float64Array.of(1, 2, 2, 1), 2, k)).toThrow(/not positive definite/);
 	});
 	it('elimination with pivoting; a singular system is refused', () => {
 		expect([...solveSmall(Float64Array.of(0, 2, 3, 1), Float64Array.of(4, 5))]).toEqual([1, 2]);

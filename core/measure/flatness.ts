@@ -1,6 +1,6 @@
 /** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
 import incrementalConvexHull from 'incremental-convex-hull';
-import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
+import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
 
 export interface Plane {
 	centre: Vec3;
@@ -109,17 +109,28 @@ export function minimumZone(points: readonly Vec3[]): number {
 		}
 	}
 	const list = [...edges.values()];
-	for (let i = 0; i < list.length; i++)
+	const vectors = list.map((e) => sub(local[e.ends[1]], local[e.ends[0]]));
+	const tiny = (1e-12 * size * size) ** 2;
+	// plain numbers in this double loop: it runs some thousand times a flatness, and a forecast takes hundreds of them
+	for (let i = 0; i < list.length; i++) {
+		const [ax, ay, az] = vectors[i];
+		const from = local[list[i].ends[0]];
 		for (let j = i + 1; j < list.length; j++) {
-			const [p, q] = [list[i], list[j]];
-			const n = cross(sub(local[p.ends[1]], local[p.ends[0]]), sub(local[q.ends[1]], local[q.ends[0]]));
-			const length = norm(n);
-			if (length < 1e-12 * size * size) continue;
-			const u = scale(n, 1 / length);
-			const gap = Math.abs(dot(sub(local[q.ends[0]], local[p.ends[0]]), u));
+			const b = vectors[j];
+			const nx = ay * b[2] - az * b[1];
+			const ny = az * b[0] - ax * b[2];
+			const nz = ax * b[1] - ay * b[0];
+			const square = nx * nx + ny * ny + nz * nz;
+			if (square < tiny) continue;
+			const to = local[list[j].ends[0]];
+			const reach = nx * (to[0] - from[0]) + ny * (to[1] - from[1]) + nz * (to[2] - from[2]);
 			// only a pair whose two planes hold everything counts; the quick test first
-			if (gap < best && widthAlong(local, u) <= gap * (1 + 1e-9) + 1e-12 * size) best = gap;
+			if (reach * reach >= best * best * square) continue;
+			const length = Math.sqrt(square);
+			const gap = Math.abs(reach) / length;
+			if (widthAlong(local, [nx / length, ny / length, nz / length]) <= gap * (1 + 1e-9) + 1e-12 * size) best = gap;
 		}
+	}
 	return best;
 }
 

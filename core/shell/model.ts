@@ -1,6 +1,7 @@
 /** Assembles and factors a linear shell model: triangles, beams, springs to ground. */
 import type { Vec3 } from '../geometry/vec';
 import { BlockMatrix } from '../linalg/blockMatrix';
+import type { KernelFactory } from '../linalg/kernel/kernel';
 import { graphOf, SparseFactor } from '../linalg/supernodal';
 import { beamStiffness, type BeamSection } from './beam';
 import { shellStiffness, type SheetMaterial } from './triangle';
@@ -34,7 +35,7 @@ export interface FactoredModel {
 }
 
 /** @throws SingularError where the piece can move freely */
-export function factorModel(model: ShellModel): FactoredModel {
+export function factorModel(model: ShellModel, kernel?: KernelFactory): FactoredModel {
 	const m = model.tri.length / 3;
 	const cliques: ArrayLike<number>[] = [];
 	for (let e = 0; e < m; e++) cliques.push(model.tri.subarray(3 * e, 3 * e + 3));
@@ -46,7 +47,7 @@ export function factorModel(model: ShellModel): FactoredModel {
 		matrix.addElement(b.nodes, beamStiffness(nodeAt(model.xyz, b.nodes[0]), nodeAt(model.xyz, b.nodes[1]), b.up, b.section));
 	for (const s of model.springs ?? []) matrix.addDiagonal(Math.floor(s.freedom / 6), s.freedom % 6, s.stiffness);
 	if (model.fixed?.length) matrix.fix(model.fixed);
-	const factor = new SparseFactor(graph);
+	const factor = new SparseFactor(graph, kernel);
 	factor.factorise(matrix);
 	return { factor, matrix, freedoms: 6 * model.nodeCount };
 }

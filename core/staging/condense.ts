@@ -3,6 +3,7 @@
  * outputs. After this an order of welding is dense algebra only (see stage.ts and docs/theory/staging.md).
  */
 import { cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
+import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
@@ -61,7 +62,8 @@ export function condense(
 	mesh: AssemblyMesh,
 	sheets: SheetMaterial[],
 	outputs: readonly MeshPoint[],
-	progress: (share: number) => void
+	progress: (share: number) => void,
+	kernel?: KernelFactory
 ): Condensed {
 	const beams = strongbackBeams(plan, mesh);
 	const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
@@ -74,7 +76,7 @@ export function condense(
 		for (let k = 0; k < n; k++) for (let d = 0; d < 3; d++) springs.push({ freedom: 6 * (p.node0 + k) + d, stiffness: SOFT_TIE / n });
 	});
 	for (let k = mesh.nodeCount; k < nodeCount; k++) for (let d = 0; d < 6; d++) springs.push({ freedom: 6 * k + d, stiffness: SOFT_TIE });
-	const model = factorModel({ nodeCount, xyz, tri: mesh.tri, sheet: (e) => sheets[mesh.triPart[e]], beams: beams.elements, springs });
+	const model = factorModel({ nodeCount, xyz, tri: mesh.tri, sheet: (e) => sheets[mesh.triPart[e]], beams: beams.elements, springs }, kernel);
 	progress(0.15);
 
 	const rows: Sparse[] = [];

@@ -3,7 +3,8 @@
  * step found at joining. It knows what the linear step cannot: waves, dishing, which way a panel goes, weight and bench.
  */
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
-import { GroundSprings } from '../equilibrium/ground';
+import { bucklingModes, type BucklingMode } from '../equilibrium/buckling';
+import { GroundSprings, type DeadLoads } from '../equilibrium/ground';
 import { Links, type Link } from '../equilibrium/links';
 import { minimise, type Minimised } from '../equilibrium/minimise';
 import { postureModel } from '../equilibrium/posture';
@@ -45,6 +46,7 @@ export class FinalShape {
 	readonly system: EquilibriumSystem;
 	readonly start: State;
 	readonly postureWords: string;
+	private readonly weight: DeadLoads;
 	readonly down: Vec3;
 	private readonly links: Link[] = [];
 	/** rows of the condensed model behind each link, or behind each spring */
@@ -136,6 +138,7 @@ export class FinalShape {
 		}
 		const lying = postureModel(posture, mesh.xyz, mesh.nodeCount, mass);
 		this.postureWords = lying.words;
+		this.weight = lying.weight;
 		this.down = lying.down;
 		const ties: GroundSprings['list'] = [];
 		const main = root(0);
@@ -155,7 +158,7 @@ export class FinalShape {
 		// nodes of strongbacks that are off by now take no part
 		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(6 * k + d);
 		const terms: Term[] = [this.triangles, new Links(this.links), new Tendons(this.tendons), this.springs, new GroundSprings(ties), ...lying.terms];
-		this.system = new EquilibriumSystem(nodeCount, terms, fixed);
+		this.system = new EquilibriumSystem(nodeCount, terms, fixed, c.model.factor.kernel);
 		this.seed = new Float64Array(6 * nodeCount);
 		const seam = mesh.seams[0];
 		if (seam) {
@@ -213,6 +216,16 @@ export class FinalShape {
 			steps: options.from ? 1 : 4,
 			from: options.from ? 0.5 : 0
 		});
+	}
+
+	/** Lowest buckling factors of the welds' pull (times what is laid), weight aside. Needs a posture that holds all six motions. */
+	modes(laid: Laid, count: number): BucklingMode[] {
+		this.weight.factor = 0;
+		try {
+			return bucklingModes(this.system, this.start, count, (share) => this.lay(laid, share));
+		} finally {
+			this.weight.factor = 1;
+		}
 	}
 
 	/** Change of the out-of-balance forces per unit of `change`, at a solved state with `laid` on. */
@@ -274,4 +287,3 @@ function beamLink(
 		mean: true
 	};
 }
-

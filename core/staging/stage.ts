@@ -213,10 +213,7 @@ class Stager {
 		if (!into) added.set(owner, (into = ACTIONS.map(() => new Float64Array(c.outCount))));
 		let source = sources.get(owner);
 		if (!source)
-			sources.set(
-				owner,
-				(source = { lambda: ACTIONS.map(() => new Float64Array(c.rowCount)), amounts: ACTIONS.map(() => new Float64Array(nl)) })
-			);
+			sources.set(owner, (source = { lambda: ACTIONS.map(() => new Float64Array(c.rowCount)), amounts: ACTIONS.map(() => new Float64Array(nl)) }));
 		for (let action = 0; action < ACTIONS.length; action++) {
 			const lambda = this.newLambda[action];
 			const rows: number[] = [];
@@ -225,12 +222,22 @@ class Stager {
 			const loads: number[] = [];
 			for (let l = 0; l < amounts.length; l++) if (amounts[l] !== 0) loads.push(l);
 			if (!rows.length && !loads.length) continue;
-			for (let o = 0; o < c.outCount; o++) {
+			const target = into[action];
+			const total = this.y[action];
+			const { outRow, outLoad, rowCount, outCount } = c;
+			for (let o = 0; o < outCount; o++) {
 				let s = 0;
-				for (const r of rows) s -= c.outRow[o * c.rowCount + r] * lambda[r];
-				for (const l of loads) s += c.outLoad[o * nl + l] * amounts[l];
-				into[action][o] += s;
-				this.y[action][o] += s;
+				let t = 0;
+				const first = o * rowCount;
+				let r = 0;
+				for (; r + 1 < rowCount; r += 2) {
+					s -= outRow[first + r] * lambda[r];
+					t -= outRow[first + r + 1] * lambda[r + 1];
+				}
+				if (r < rowCount) s -= outRow[first + r] * lambda[r];
+				for (const l of loads) s += outLoad[o * nl + l] * amounts[l];
+				target[o] += s + t;
+				total[o] += s + t;
 			}
 			for (const r of rows) {
 				this.lambda[action][r] += lambda[r];
@@ -269,7 +276,7 @@ class Stager {
 		const { flexibility, compliance, rowCount } = this.c;
 		for (let i = 0; i < n; i++)
 			for (let j = 0; j <= i; j++) a[i * n + j] = flexibility[order[i] * rowCount + order[j]] + (i === j ? compliance[order[i]] : 0);
-		this.chol = new DenseCholesky(a, n);
+		this.chol = new DenseCholesky(a, n, this.c.model.factor.kernel);
 		this.planned = order;
 	}
 

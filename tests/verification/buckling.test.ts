@@ -71,8 +71,18 @@ describe('a tendon along the middle of a free 400 x 300 x 1.5 plate (Ritz, own d
 		const g = grid(n, m, (u, v) => [400 * u, 300 * v, 0]);
 		const list =
 			along === 'x'
-				? Array.from({ length: n }, (_, i) => ({ a: g.at(i, m / 2), b: g.at(i + 1, m / 2), force: 1000, offset: [0, 0, 0] as [number, number, number] }))
-				: Array.from({ length: m }, (_, j) => ({ a: g.at(n / 2, j), b: g.at(n / 2, j + 1), force: 1000, offset: [0, 0, 0] as [number, number, number] }));
+				? Array.from({ length: n }, (_, i) => ({
+						a: g.at(i, m / 2),
+						b: g.at(i + 1, m / 2),
+						force: 1000,
+						offset: [0, 0, 0] as [number, number, number]
+					}))
+				: Array.from({ length: m }, (_, j) => ({
+						a: g.at(n / 2, j),
+						b: g.at(n / 2, j + 1),
+						force: 1000,
+						offset: [0, 0, 0] as [number, number, number]
+					}));
 		const [p, q, r] = [g.at(0, 0), g.at(n, 0), g.at(0, m)];
 		const fixed = [6 * p, 6 * p + 1, 6 * p + 2, 6 * q + 1, 6 * q + 2, 6 * r + 2];
 		const system = new EquilibriumSystem(g.nodeCount, [new Triangles(g.xyz, g.tri, () => sheet), new Tendons(list)], fixed);

@@ -2,13 +2,14 @@ import 'reflect-metadata';
 import { expose, transfer } from 'comlink';
 import { ForecastCache } from '$core/forecast/analysis';
 import { forecast } from '$core/forecast/forecast';
+import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { SingularError } from '$core/linalg/supernodal';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { planOf } from '$core/plan/read';
 import { nodeAt } from '$core/shell/model';
 import type { Geometry, Outcome, QuickApi } from './protocol';
 
-const cache = new ForecastCache();
+const cache = new ForecastCache(kernelFactory(WebAssembly));
 
 function guarded<T>(work: () => T): Outcome<T> {
 	try {
