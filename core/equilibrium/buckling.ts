@@ -18,6 +18,8 @@ export interface BucklingMode {
 
 /** Share of the load at which the stress stiffness is read off; the tangent is linear in it to this order. */
 const PROBE = 1e-4;
+/** relative change of the factors between two iterations at which they have settled */
+const SETTLED = 1e-5;
 
 /**
  * @param count how many of the lowest factors (in size) to find
@@ -46,7 +48,7 @@ export function bucklingModes(system: EquilibriumSystem, start: State, count: nu
 	for (let i = 0; i < Kg.val.length; i++) Kg.val[i] = (system.matrix.val[i] - K.val[i]) / PROBE;
 	system.foresee(start, at(0));
 
-	const m = Math.min(2 * count + 4, n);
+	const m = Math.min(count + 8, n);
 	const X: Float64Array[] = Array.from({ length: m }, (_, c) =>
 		Float64Array.from({ length: n }, (_, i) => Math.sin(0.37 * (c + 1) * (1 + Math.floor(i / 6)) + 1.7 * (i % 6)) * (i % 6 < 3 ? 1 : 0.05))
 	);
@@ -78,7 +80,7 @@ export function bucklingModes(system: EquilibriumSystem, start: State, count: nu
 				if (f !== 0) for (let i = 0; i < n; i++) X[k][i] += f * Y[j][i];
 			}
 		});
-		const settled = values.length > 0 && next.slice(0, count).every((v, k) => Math.abs(v - values[k]) < 1e-7 * Math.abs(v));
+		const settled = values.length > 0 && next.slice(0, count).every((v, k) => Math.abs(v - values[k]) < SETTLED * Math.abs(v));
 		values = next;
 		if (settled) break;
 	}

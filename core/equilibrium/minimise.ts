@@ -26,6 +26,8 @@ export interface MinimiseOptions {
 	from?: number;
 	/** lays the load on at a share of its full size, for loads that are not proportional; the terms are then taken whole */
 	lay?: (share: number) => void;
+	/** the whole load at once or not at all: a look at whether another shape stands, not a search at any price */
+	once?: boolean;
 	/** loads without a potential (end moments of published cases): plain Newton steps, no line search */
 	plain?: boolean;
 }
@@ -107,9 +109,6 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 				shift = Math.max(SHIFT_START, shift * 4);
 				if (shift > LARGEST_SHIFT) return false;
 			}
-			(globalThis as any).TR?.(
-				`${aim.toFixed(3)} it ${it} size ${size(g).toExponential(2)} E ${energy.toExponential(6)} shift ${shift.toExponential(1)} neg ${negative}`
-			);
 			let direction: Float64Array;
 			if (size(g) < 1 && shift === 0) {
 				if (negative === 0) {
@@ -169,13 +168,13 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 		const keep = state;
 		// full Newton steps first: on thin sheet the energy of a step rises while bending runs ahead of stretching, and the next
 		// step mends it; a line search would creep. Where that fails, downhill
-		if (level(target, false) || (!options.plain && step <= stubborn && level(target, true))) {
+		if (level(target, false) || (!options.plain && (options.once || step <= stubborn) && level(target, true))) {
 			share = target;
 			step *= 1.5;
 		} else {
 			state = keep;
 			step /= 3;
-			if (step < smallest) break;
+			if (options.once || step < smallest) break;
 		}
 	}
 	const converged = share >= 1;

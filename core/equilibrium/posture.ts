@@ -46,7 +46,8 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	const [a, b] = axis === 2 ? [0, 1] : [0, 2];
 	const along = Math.abs(xyz[3 * q + a] - xyz[3 * p + a]) >= Math.abs(xyz[3 * q + b] - xyz[3 * p + b]) ? [a, b] : [b, a];
 	const inPlane = [6 * p + a, 6 * p + b, 6 * q + along[1]];
-	if (posture === 'three-points') return { terms, weight: load, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], down, words: 'on three points' };
+	if (posture === 'three-points')
+		return { terms, weight: load, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], down, words: 'on three points' };
 	const bench = Array.from({ length: nodeCount }, (_, k) => ({
 		node: k,
 		direction: up,
@@ -56,7 +57,13 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	}));
 	// an edge stands on a line: nothing but the hand keeps it from falling over, so one point aside is held
 	const fixed = posture === 'upright' ? [...inPlane, 6 * r + b] : inPlane;
-	return { terms: [...terms, new GroundSprings(bench)], weight: load, fixed, down, words: posture === 'upright' ? 'upright on its edge' : 'flat on the bench' };
+	return {
+		terms: [...terms, new GroundSprings(bench)],
+		weight: load,
+		fixed,
+		down,
+		words: posture === 'upright' ? 'upright on its edge' : 'flat on the bench'
+	};
 }
 
 /** Three nodes on the lowest level, wide apart; where that level is a line, the third is the node farthest from it. */

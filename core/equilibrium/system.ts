@@ -13,7 +13,7 @@ export class EquilibriumSystem {
 	constructor(
 		readonly nodeCount: number,
 		readonly terms: readonly Term[],
-		private readonly fixedList: readonly number[] = [],
+		readonly fixedList: readonly number[] = [],
 		kernel?: KernelFactory
 	) {
 		const cliques = function* () {

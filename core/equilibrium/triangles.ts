@@ -99,8 +99,7 @@ export class Triangles implements Term {
 			}
 			const K = 324 * e;
 			for (let r = 0; r < 18; r++) {
-				let sum = 0;
-				for (let q = 0; q < 18; q++) sum += this.K[K + 18 * r + q] * d[q];
+				const sum = rowTimes(this.K, K + 18 * r, r, d);
 				const eigen = share * this.eigen[18 * e + r];
 				energy += d[r] * (0.5 * sum - eigen);
 				f[r] = sum - eigen;
@@ -111,9 +110,7 @@ export class Triangles implements Term {
 			if (step) {
 				deformation(step, tri, e, T, x, H, G, change);
 				for (let r = 0; r < 18; r++) {
-					let sum = f[r];
-					for (let q = 0; q < 18; q++) sum += this.K[K + 18 * r + q] * change[q];
-					this.foreseen[18 * e + r] = sum;
+					this.foreseen[18 * e + r] = f[r] + rowTimes(this.K, K + 18 * r, r, change);
 				}
 				continue;
 			}
@@ -187,6 +184,34 @@ export class Triangles implements Term {
 			x[3 * a + 2] = 0;
 		}
 	}
+}
+
+/** Row r of the local stiffness times d: membrane (u v rz) and bending (w rx ry) do not mix. */
+function rowTimes(K: Float64Array, o: number, r: number, d: Float64Array): number {
+	const k = r % 6;
+	if (k < 2 || k === 5)
+		return (
+			K[o] * d[0] +
+			K[o + 1] * d[1] +
+			K[o + 5] * d[5] +
+			K[o + 6] * d[6] +
+			K[o + 7] * d[7] +
+			K[o + 11] * d[11] +
+			K[o + 12] * d[12] +
+			K[o + 13] * d[13] +
+			K[o + 17] * d[17]
+		);
+	return (
+		K[o + 2] * d[2] +
+		K[o + 3] * d[3] +
+		K[o + 4] * d[4] +
+		K[o + 8] * d[8] +
+		K[o + 9] * d[9] +
+		K[o + 10] * d[10] +
+		K[o + 14] * d[14] +
+		K[o + 15] * d[15] +
+		K[o + 16] * d[16]
+	);
 }
 
 /** G (3 x 18): turn of the frame for motions of the nodes, in the frame's axes. */

@@ -1,4 +1,5 @@
 /** The linear analysis behind a forecast: mesh, condensed model, stages, and features as functions of the shop factors. */
+import { pathLength, ringArea } from '../geometry/polyline';
 import { add, scale, type Vec2, type Vec3 } from '../geometry/vec';
 import { multipliers } from '../learn/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
@@ -118,7 +119,8 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 			joint.gapMm,
 			joint.response,
 			settings,
-			pair.map((p) => [p.material, p.thicknessMm]),
+			pair.map((p) => [p.material, p.thicknessMm, ringArea(p.outline)]),
+			pathLength(joint.a.path),
 			bar,
 			plan.ambientC,
 			plan.materials
@@ -128,7 +130,12 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 			response = weldResponse({
 				joint,
 				settings,
-				sheets: pair.map((p) => ({ material: findMaterial(p.material, plan.materials), thicknessMm: p.thicknessMm })),
+				sheets: pair.map((p) => ({
+					material: findMaterial(p.material, plan.materials),
+					thicknessMm: p.thicknessMm,
+					// mean width of sheet beside the seam
+					widthMm: Math.abs(ringArea(p.outline)) / pathLength(joint.a.path)
+				})),
 				ambientC: plan.ambientC,
 				bar
 			});

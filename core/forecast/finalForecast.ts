@@ -9,7 +9,7 @@ import { findMaterial } from '../materials/grades';
 import type { AnyFeature } from '../plan/schema';
 import { nodeAt } from '../shell/model';
 import { ACTIONS } from '../staging/stage';
-import { FinalShape, laidOf, type Laid } from '../staging/finalShape';
+import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
 import { evaluateMoved, pointsOf, verdictOf } from './features';
@@ -22,8 +22,12 @@ const Z90 = 1.6449;
 const GAP_SIGMA_MM = 0.15;
 /** Two shapes that differ by less than this share of the thickness are one. */
 const SAME_SHAPE = 0.1;
+/** Of the buckles past their limit, this many of the lowest are turned over in search of a second shape. */
+const BUCKLES_TURNED = 2;
 /** Buckling factors looked for. */
-const MODES = 8;
+const MODES = 6;
+/** A factor that makes up more than this share of a band is solved anew at both of its ends. */
+const MATTERS = 0.3;
 
 export const FINAL_METHOD = {
 	name: 'Final shape',
@@ -56,87 +60,86 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 	const build = (posture = plan.posture) => new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, a.staged, posture);
 	const model = build();
 	const last = a.staged.marks[a.staged.marks.length - 1];
-	const laid = laidOf(last, scales);
+	const laid = model.pull(last, scales);
 
 	// margins of the joined piece: the welds' pull against the lowest ways to buckle
 	const held = plan.posture === 'three-points' ? model : build('three-points');
-	const modes = held.modes(laid, MODES);
+	const modes = held.modes(held === model ? laid : held.pull(last, scales), MODES);
 	progress(0.2);
 	const main = model.solve(laid, { progress: (s) => progress(0.2 + 0.3 * s) });
 	const warnings = [...quick.result.warnings];
 	if (!main.converged) warnings.unshift(`Final shape: ${main.words} The values shown are those of that share of the pull.`);
-	const lowest = modes.find((m) => m.factor > 0)?.factor;
-	// where a panel is past its limit it may also go the other way: start there, with the eccentric pull turned round, and let go
+	// where a panel is past its limit it may also have gone the other way: turn each such buckle over and let go
 	let other: State | undefined;
-	if (main.converged && lowest !== undefined && lowest < 1) {
-		const turned = model.solve(laid, { eccentricity: -1, progress: (s) => progress(0.5 + 0.2 * s) });
-		if (turned.converged) {
-			const let_go = model.solve(laid, { from: turned.state });
-			if (let_go.converged && largestDifference(let_go.state, main.state, a.mesh.nodeCount) > SAME_SHAPE * Math.min(...a.sheets.map((s) => s.thickness)))
-				other = let_go.state;
+	if (main.converged)
+		for (const mode of modes.filter((m) => m.factor > 0 && m.factor < 1).slice(0, BUCKLES_TURNED)) {
+			const r = model.solve(laid, { from: turnedOver(main.state, model.start, mode.shape), once: true });
+			if (r.converged && largestDifference(r.state, main.state, a.mesh.nodeCount) > SAME_SHAPE * Math.min(...a.sheets.map((s) => s.thickness))) {
+				other = r.state;
+				break;
+			}
+			progress(0.6);
 		}
-	}
 	progress(0.75);
 
 	const read = reader(a);
 	const values = plan.features.map((f) => read(f, main.state));
 	const otherValues = other ? plan.features.map((f) => read(f, other!)) : undefined;
 
-	// sensitivities at the shape found
-	const { system } = model;
-	model.lay(laid, 1);
-	system.foresee(main.state, 1);
-	system.factorTangent(main.state, 1);
-	const slopes = (change: Laid): number[] => {
-		const g = model.sensitivity(main.state, laid, change);
-		const du = system.factor.solve(g.map((v) => -v));
-		const h = 1e-3;
-		const [up, down] = [movedState(main.state, du, h), movedState(main.state, du, -h)];
-		return plan.features.map((f) => (read(f, up) - read(f, down)) / (2 * h));
-	};
-	const scaled = (from: { lambda: Float64Array[]; amounts: Float64Array[] }, by: readonly number[]) => laidOf(from, by);
+	// sensitivities at the shape found: every pull that the bands and the influence table ask for, together
+	const asked: { pull: Pull; take: (slope: number[]) => void }[] = [];
 	const parts: { label: string; low: number[]; high: number[] }[] = [];
-	const symmetric = (label: string, size: number[]) => parts.push({ label, low: size.map((v) => -Math.abs(v)), high: size.map((v) => Math.abs(v)) });
-	const root = cholesky(factors.covariance, FACTOR_NAMES.length);
-	let stepsDone = 0;
-	FACTOR_NAMES.forEach((name, i) => {
-		const shifted = (f: number) => factors.mean.map((m, k) => m + f * Z90 * root[k * FACTOR_NAMES.length + i]);
-		if (factors.mean.every((_, k) => root[k * FACTOR_NAMES.length + i] === 0)) return;
-		// the whole change to either end of the factor's range, by solving anew: past buckling a slope would mislead
-		const ends = [-1, 1].map((f) => {
-			const there = laidOf(last, scalesOf(shifted(f)));
-			const r = model.solve(there, { from: main.state });
-			progress(0.75 + (0.2 * ++stepsDone) / (2 * FACTOR_NAMES.length));
-			return r.converged ? plan.features.map((feature, k) => read(feature, r.state) - values[k]) : undefined;
-		});
-		const by = scalesOf(shifted(1)).map((v, k) => v - scales[k]);
-		const slope = ends.every((e) => e) ? undefined : slopes(scaled(last, by));
-		const [down, up] = [ends[0] ?? slope!.map((v) => -v), ends[1] ?? slope!];
-		parts.push({ label: name, low: values.map((_, k) => Math.min(0, down[k], up[k])), high: values.map((_, k) => Math.max(0, down[k], up[k])) });
-	});
-	model.lay(laid, 1);
-	system.foresee(main.state, 1);
-	system.factorTangent(main.state, 1);
+	const symmetric = (label: string, pull: Pull) =>
+		asked.push({ pull, take: (size) => parts.push({ label, low: size.map((v) => -Math.abs(v)), high: size.map((v) => Math.abs(v)) }) });
 	const eccentric = ACTIONS.map((_, k) => (k === 3 ? scales[3] * ECCENTRICITY_SPREAD * Z90 : 0));
-	symmetric('where the pull sits in the thickness', slopes(scaled(last, eccentric)));
+	symmetric('where the pull sits in the thickness', model.pull(last, eccentric));
+	const root = cholesky(factors.covariance, FACTOR_NAMES.length);
+	const shifted = (i: number, f: number) => scalesOf(factors.mean.map((m, k) => m + f * Z90 * root[k * FACTOR_NAMES.length + i]));
+	FACTOR_NAMES.forEach((name, i) => {
+		const by = shifted(i, 1).map((v, k) => v - scales[k]);
+		if (by.some((v) => v !== 0)) symmetric(name, model.pull(last, by));
+	});
+	const influence = new Map<string, number[]>();
+	const bySource = new Map([...a.staged.sources].map(([owner, source]) => [owner, model.pull(source, scales)]));
+	for (const [owner, pull] of bySource) asked.push({ pull, take: (slope) => influence.set(owner, slope) });
 	a.mesh.seams.forEach((seam, k) => {
 		const owners = [...a.staged.sources].filter(([owner]) => a.staged.seamOfRun.get(owner) === k);
 		if (!owners.length) return;
-		const sum = owners.map(([, source]) => laidOf(source, scales)).reduce(addLaid);
-		symmetric(`seam “${seam.joint.name}” by itself`, slopes(times(sum, SEAM_SCATTER * Z90)));
-		if (!seam.joint.gapMeasured) {
-			// the share of the seam's shrinkage that the gap stands for
-			const used = a.responses.find((r) => r.joint === seam.joint.id);
-			const shrink = used?.response.transverseShrinkageMm ?? 0;
-			if (shrink > 0) {
-				const only = owners.map(([, source]) => laidOf(source, ACTIONS.map((_, i) => (i === 1 ? scales[1] : 0)))).reduce(addLaid);
-				symmetric(`gap of “${seam.joint.name}”`, slopes(times(only, (0.1 * GAP_SIGMA_MM * Z90) / shrink)));
-			}
-		}
+		const sum = owners.map(([owner]) => bySource.get(owner)!).reduce((p, q) => addPulls(p, q));
+		symmetric(`seam “${seam.joint.name}” by itself`, times(sum, SEAM_SCATTER * Z90));
+		// the share of the seam's shrinkage that the gap stands for
+		const shrink = a.responses.find((r) => r.joint === seam.joint.id)?.response.transverseShrinkageMm ?? 0;
+		if (seam.joint.gapMeasured || !(shrink > 0)) return;
+		const only = ACTIONS.map((_, i) => (i === 1 ? scales[1] : 0));
+		const across = owners.map(([, source]) => model.pull(source, only)).reduce((p, q) => addPulls(p, q));
+		symmetric(`gap of “${seam.joint.name}”`, times(across, (0.1 * GAP_SIGMA_MM * Z90) / shrink));
 	});
-	const influence = new Map<string, number[]>();
-	for (const [owner, source] of a.staged.sources) influence.set(owner, slopes(laidOf(source, scales)));
-	progress(0.98);
+	const h = 1e-3;
+	model
+		.answers(
+			main.state,
+			laid,
+			asked.map((q) => q.pull)
+		)
+		.forEach((du, i) => {
+			const [up, down] = [movedState(main.state, du, h), movedState(main.state, du, -h)];
+			asked[i].take(plan.features.map((f) => (read(f, up) - read(f, down)) / (2 * h)));
+		});
+	progress(0.8);
+	// a slope misleads past buckling, and factors work by multiplication: the ones that matter are solved anew at both ends
+	if (main.converged) {
+		const total = values.map((_, k) => Math.sqrt(parts.reduce((s, p) => s + p.high[k] ** 2, 0)) || 1);
+		FACTOR_NAMES.forEach((name, i) => {
+			const part = parts.find((p) => p.label === name);
+			if (!part || !part.high.some((v, k) => v > MATTERS * total[k])) return;
+			const ends = [-1, 1].map((f) => model.solve(model.pull(last, shifted(i, f)), { from: main.state, once: true }));
+			progress(0.8 + (0.18 * (i + 1)) / FACTOR_NAMES.length);
+			if (!ends.every((r) => r.converged)) return;
+			const [down, up] = ends.map((r) => plan.features.map((f, k) => read(f, r.state) - values[k]));
+			part.low = values.map((_, k) => Math.min(0, down[k], up[k]));
+			part.high = values.map((_, k) => Math.max(0, down[k], up[k]));
+		});
+	}
 
 	const features = quick.result.features.map((f, k): FeatureForecast => {
 		const spread = (side: 'low' | 'high') => Math.sqrt(parts.reduce((s, p) => s + p[side][k] ** 2, 0));
@@ -194,8 +197,7 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 	};
 }
 
-const addLaid = (p: Laid, q: Laid): Laid => ({ lambda: p.lambda.map((v, i) => v + q.lambda[i]), amounts: p.amounts.map((v, i) => v + q.amounts[i]) });
-const times = (p: Laid, f: number): Laid => ({ lambda: p.lambda.map((v) => f * v), amounts: p.amounts.map((v) => f * v) });
+const times = (p: Pull, f: number): Pull => ({ misfit: p.misfit.map((v) => f * v), amounts: p.amounts.map((v) => f * v) });
 
 /** Value of a feature at a state of the whole piece. */
 function reader(a: Analysis): (f: AnyFeature, s: State) => number {
@@ -210,6 +212,17 @@ function reader(a: Analysis): (f: AnyFeature, s: State) => number {
 		const moved = at.map((i) => a.outputs[i].nodes.reduce<Vec3>((p, n, k) => add(p, scale(nodeAt(s.x, n), a.outputs[i].weights[k])), [0, 0, 0]));
 		return evaluateMoved(f, nominal, moved);
 	};
+}
+
+/** The state with its share of a buckling mode turned round: as far on the other side. */
+function turnedOver(s: State, start: State, mode: Float64Array): State {
+	let [along, size] = [0, 0];
+	for (let k = 0; k < s.x.length / 3; k++)
+		for (let d = 0; d < 3; d++) {
+			along += mode[6 * k + d] * (s.x[3 * k + d] - start.x[3 * k + d]);
+			size += mode[6 * k + d] ** 2;
+		}
+	return movedState(s, mode, (-2 * along) / size);
 }
 
 const largestDifference = (p: State, q: State, nodes: number) => {
@@ -237,7 +250,11 @@ function panelMargins(a: Analysis, modes: { factor: number; shape: Float64Array 
 			const [p, q, r] = nodes.map((k) => nodeAt(mesh.xyz, k));
 			const n = cross(sub(q, p), sub(r, p));
 			const area = norm(n) / 2;
-			const w = nodes.reduce((s, k) => s + Math.abs((mode.shape[6 * k] * n[0] + mode.shape[6 * k + 1] * n[1] + mode.shape[6 * k + 2] * n[2]) / (2 * area)), 0) / 3;
+			const w =
+				nodes.reduce(
+					(s, k) => s + Math.abs((mode.shape[6 * k] * n[0] + mode.shape[6 * k + 1] * n[1] + mode.shape[6 * k + 2] * n[2]) / (2 * area)),
+					0
+				) / 3;
 			const m = moves.get(key) ?? { sum: 0, area: 0, e };
 			m.sum += w * w * area;
 			m.area += area;
@@ -254,9 +271,9 @@ function panelMargins(a: Analysis, modes: { factor: number; shape: Float64Array 
 			panel,
 			label,
 			ratio,
-			words: ratio > 1 ? `${label} will wave: ${ratio.toFixed(1)} times past its limit` : `${label} holds, at ${(100 * ratio).toFixed(0)} % of its limit`
+			words:
+				ratio > 1 ? `${label} will wave: ${ratio.toFixed(1)} times past its limit` : `${label} holds, at ${(100 * ratio).toFixed(0)} % of its limit`
 		});
 	}
 	return [...out.values()].sort((x, y) => y.ratio - x.ratio);
 }
-

@@ -15,7 +15,7 @@ export const METHOD = {
 	id: FACTOR_METHOD,
 	name: 'Quick, linear',
 	words:
-		'Closed-form weld responses laid run by run on a linear shell model of the whole piece. It tells lengths, angles and squareness; it cannot tell waves, dishing, or which way a thin panel pops.'
+		'Weld responses by strips and closed forms, laid run by run on a linear shell model of the whole piece. It tells lengths, angles and squareness; it cannot tell waves, dishing, or which way a thin panel pops.'
 };
 
 /** Bands are 5th to 95th percentile of this many samples of the factors. */

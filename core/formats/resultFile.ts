@@ -11,6 +11,23 @@ function finite(value: unknown, path: string): void {
 
 export function resultFile(job: string, f: Forecast): string {
 	finite(f, 'result');
-	const { depth, method, finalShape, checked, factors, features, probes, datum, steps, seams, schedule, margins, warnings, consistencyMm, size, timings } = f;
+	const {
+		depth,
+		method,
+		finalShape,
+		checked,
+		factors,
+		features,
+		probes,
+		datum,
+		steps,
+		seams,
+		schedule,
+		margins,
+		warnings,
+		consistencyMm,
+		size,
+		timings
+	} = f;
 	return `${JSON.stringify({ format: 'sarta-result', version: RESULT_FILE_VERSION, job, depth, method, finalShape, checked, factors, features, probes, datum, steps, seams, schedule, margins, warnings, consistencyMm, size, timings }, null, '\t')}\n`;
 }

@@ -85,15 +85,29 @@ export class BlockMatrix {
 
 	multiply(x: Float64Array): Float64Array {
 		const y = new Float64Array(x.length);
+		const { val, ptr, col } = this;
 		for (let i = 0; i < this.n; i++)
-			for (let p = this.ptr[i]; p < this.ptr[i + 1]; p++) {
-				const j = this.col[p];
-				for (let r = 0; r < BLOCK; r++)
-					for (let c = 0; c < BLOCK; c++) {
-						const v = this.val[B2 * p + r * BLOCK + c];
-						y[BLOCK * i + r] += v * x[BLOCK * j + c];
-						if (i !== j) y[BLOCK * j + c] += v * x[BLOCK * i + r];
-					}
+			for (let p = ptr[i]; p < ptr[i + 1]; p++) {
+				const xj = BLOCK * col[p];
+				const yi = BLOCK * i;
+				const off = xj !== yi;
+				const x0 = x[xj];
+				const x1 = x[xj + 1];
+				const x2 = x[xj + 2];
+				const x3 = x[xj + 3];
+				const x4 = x[xj + 4];
+				const x5 = x[xj + 5];
+				for (let r = 0, v = B2 * p; r < BLOCK; r++, v += BLOCK) {
+					y[yi + r] += val[v] * x0 + val[v + 1] * x1 + val[v + 2] * x2 + val[v + 3] * x3 + val[v + 4] * x4 + val[v + 5] * x5;
+					if (!off) continue;
+					const xi = x[yi + r];
+					y[xj] += val[v] * xi;
+					y[xj + 1] += val[v + 1] * xi;
+					y[xj + 2] += val[v + 2] * xi;
+					y[xj + 3] += val[v + 3] * xi;
+					y[xj + 4] += val[v + 4] * xi;
+					y[xj + 5] += val[v + 5] * xi;
+				}
 			}
 		return y;
 	}

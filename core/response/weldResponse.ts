@@ -1,14 +1,16 @@
 /**
- * What one run does to the metal, by closed forms: tendon force, transverse shrinkage, angular change, eccentricity.
+ * What one run does to the metal: tendon force by strips, transverse shrinkage, angular change and eccentricity by closed forms.
  * Every modifier is explicit in `parts`. Method and limits: docs/theory/response.md.
  */
 import { arcEnergy, type ArcEnergy } from '../heat/arcEnergy';
 import { STILL_AIR } from '../heat/cooling';
 import { heatedWidth, type ThinPlate } from '../heat/rosenthal';
-import { plasticIntegral, sectionHistory, type SectionBar } from '../heat/section';
+import { sectionHistory, type SectionBar } from '../heat/section';
 import { BLOCK_METALS, type Material } from '../materials/grades';
+import { hotMetal } from '../materials/hot';
 import type { Bar, Joint, WeldSettings } from '../plan/schema';
 import type { Contact, Penetration } from '../plan/words';
+import { stripForce } from './strips';
 
 /** 2 ln 2 / sqrt(2 pi e): Okerblom (1958), Leggatt; 0.335. */
 export const OKERBLOM = (2 * Math.LN2) / Math.sqrt(2 * Math.PI * Math.E);
@@ -49,6 +51,8 @@ export interface WeldResponse {
 	heat: ArcEnergy;
 	meltWidthMm: number;
 	tintWidthMm: number;
+	/** the methods side by side: model form is the largest uncertainty, N */
+	methods: { name: string; tendonForceN: number }[];
 	/** share of the net heat a bar has taken while the metal is hot */
 	barShare: number;
 	overridden: boolean;
@@ -60,13 +64,16 @@ export interface ResponseInput {
 	joint: Joint;
 	settings: WeldSettings;
 	/** sheets A and B */
-	sheets: { material: Material; thicknessMm: number }[];
+	sheets: { material: Material; thicknessMm: number; widthMm?: number }[];
+	/** °C of the metal before the arc (even); the shop's air when absent */
+	startC?: number;
 	ambientC: number;
 	bar?: Bar;
 }
 
-/** Width of sheet on each side that the modifiers are worked out on, mm. */
-const SECTION_HALF_WIDTH = 150;
+/** Sheet beyond this takes no part in one run: the plastic zone reaches 80 mm at most, mm. */
+const SECTION_WIDEST = 300;
+const SECTION_NARROWEST = 5;
 
 const sectionBar = (bar: Bar): SectionBar => {
 	const metal = BLOCK_METALS.find((m) => m.id === bar.material)!;
@@ -86,7 +93,7 @@ export function taperAngle(meltWidth: number, thickness: number, penetration: Pe
 	return (12 / thickness ** 3) * shrinkStrain * (integral(top) - integral(bottom));
 }
 
-export function weldResponse({ joint, settings, sheets, ambientC, bar }: ResponseInput): WeldResponse {
+export function weldResponse({ joint, settings, sheets, ambientC, startC, bar }: ResponseInput): WeldResponse {
 	const heat = arcEnergy(settings);
 	const q = heat.netHeat;
 	const warnings: string[] = [];
@@ -96,20 +103,37 @@ export function weldResponse({ joint, settings, sheets, ambientC, bar }: Respons
 	const m = sheets[0].material;
 	const { alpha, rhoC, lambda, meltC } = m.responsePair;
 	const passing = 4 / settings.speedMmPerS;
-	const section = { halfWidth: SECTION_HALF_WIDTH, thickness, lambda, rhoC, netHeat: q, passing };
-	const yieldStrain = m.proofStrength / m.eModulus;
-	const real = sectionHistory({ ...section, loss: 2 * STILL_AIR });
-	const withBar = bar ? sectionHistory({ ...section, loss: 2 * STILL_AIR, bar: sectionBar(bar) }) : undefined;
-	// one side's plastic integral for an infinite plate without loss, in closed form: the numbers below are measured against it
-	const base = ((alpha * q) / (thickness * rhoC * Math.sqrt(2 * Math.PI * Math.E))) * Math.LN2;
-	const lossFactor = base > 0 ? plasticIntegral(real, alpha, yieldStrain) / base : 1;
-	const barFactor = withBar && base > 0 ? plasticIntegral(withBar, alpha, yieldStrain) / (base * lossFactor) : 1;
-
+	const sides = sheets.map((x) => ({
+		width: Math.min(SECTION_WIDEST, Math.max(SECTION_NARROWEST, x.widthMm ?? SECTION_WIDEST)),
+		thickness: x.thicknessMm,
+		metal: hotMetal(x.material),
+		share: x.thicknessMm / sheets.reduce((sum, y) => sum + y.thicknessMm, 0)
+	}));
+	const pair = [sides[0], sides[1] ?? sides[0]] as const;
+	const section = { sheets: pair, air: STILL_AIR, ambientC, netHeat: q, passing, startC: startC === undefined ? undefined : () => startC };
+	const strips = (history: ReturnType<typeof sectionHistory>) => stripForce({ history, sheets: pair, heldStraight: true });
+	const bare = sectionHistory(section);
+	const withBar = bar ? sectionHistory({ ...section, bar: sectionBar(bar) }) : undefined;
+	const free = strips(bare);
+	const used = withBar ? strips(withBar) : free;
 	const okerblom = OKERBLOM * ((m.eModulus * alpha) / rhoC) * q;
-	let tendonForceN = okerblom * lossFactor * barFactor;
-	parts.push({ label: 'Tendon force, infinite plate (0.335 E alpha / rho c x q)', value: `${(okerblom / 1000).toFixed(1)} kN` });
-	parts.push({ label: 'Loss to still air, 300 mm wide sheet', value: `x ${lossFactor.toFixed(2)}` });
-	if (bar) parts.push({ label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact)`, value: `x ${barFactor.toFixed(2)}` });
+	let tendonForceN = used.inherentForceN;
+	const kN = (v: number) => `${(v / 1000).toFixed(1)} kN`;
+	parts.push({
+		label: `Tendon force by strips: ${pair.map((p) => p.width.toFixed(0)).join(' + ')} mm of sheet, still air`,
+		value: kN(free.inherentForceN)
+	});
+	if (bar)
+		parts.push({
+			label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact)`,
+			value: free.inherentForceN > 0 ? `x ${(used.inherentForceN / free.inherentForceN).toFixed(2)}` : 'nothing to take'
+		});
+	parts.push({ label: 'For comparison: infinite plate, no loss (0.335 E alpha / rho c x q)', value: kN(okerblom) });
+	parts.push({ label: 'Metal yields to this distance from the seam', value: `${used.plasticHalfWidthMm.toFixed(0)} mm` });
+	if (startC !== undefined && startC > ambientC + 1) {
+		const cold = strips(sectionHistory({ ...section, startC: undefined, bar: bar && sectionBar(bar) }));
+		parts.push({ label: `Metal at ${startC.toFixed(0)} °C before the arc`, value: `x ${(tendonForceN / cold.inherentForceN).toFixed(2)}` });
+	}
 
 	const plate: ThinPlate = {
 		power: q * settings.speedMmPerS,
@@ -125,9 +149,9 @@ export function weldResponse({ joint, settings, sheets, ambientC, bar }: Respons
 	const barShare = withBar ? withBar.barShare(passing * 3) : 0;
 	const tintWidth = heatedWidth({ ...plate, power: plate.power * (1 - barShare) }, TINT_C);
 
-	const free = (alpha / rhoC) * (q / thickness);
-	let transverse = free * (1 - barShare);
-	parts.push({ label: 'Transverse shrinkage, free butt (alpha / rho c x q / t)', value: `${free.toFixed(3)} mm` });
+	const freeShrinkage = (alpha / rhoC) * (q / thickness);
+	let transverse = freeShrinkage * (1 - barShare);
+	parts.push({ label: 'Transverse shrinkage, free butt (alpha / rho c x q / t)', value: `${freeShrinkage.toFixed(3)} mm` });
 	if (bar) parts.push({ label: 'Heat the bar takes while it is hot', value: `${(100 * barShare).toFixed(0)} %` });
 	if (joint.gapMm > 0) {
 		transverse += 0.1 * joint.gapMm;
@@ -142,6 +166,7 @@ export function weldResponse({ joint, settings, sheets, ambientC, bar }: Respons
 		angular = joint.response.angularChangeRad ?? angular;
 		parts.push({ label: 'Given for this joint', value: 'replaces the values above' });
 	}
+	if (used.imbalance > 1e-4) warnings.push('The strips of this seam did not come into balance: its tendon force is not to be trusted.');
 	warnings.push(...settingWarnings(settings, heat, thickness, meltWidth, m));
 	return {
 		tendonForceN,
@@ -151,6 +176,11 @@ export function weldResponse({ joint, settings, sheets, ambientC, bar }: Respons
 		heat,
 		meltWidthMm: meltWidth,
 		tintWidthMm: tintWidth,
+		methods: [
+			{ name: 'strips, as used', tendonForceN: used.inherentForceN },
+			{ name: 'strips, no bar', tendonForceN: free.inherentForceN },
+			{ name: 'closed form, infinite plate without loss', tendonForceN: okerblom }
+		],
 		barShare,
 		overridden: joint.response !== undefined,
 		parts,

@@ -21,14 +21,24 @@ import type { SheetMaterial } from '../shell/triangle';
 import { strongbackBeams, type Condensed } from './condense';
 import type { Staged } from './stage';
 
-/** What is laid on: link forces and load amounts of the staged step, summed over actions and factors. */
-export interface Laid {
-	lambda: Float64Array;
+/** What the welds do to the piece: misfit of each link and spring (mm, rad), and amounts of the weld loads. Sums and multiples mean what they say. */
+export interface Pull {
+	misfit: Float64Array;
 	amounts: Float64Array;
 }
 
-/** Sum of actions with a multiplier each. */
-export function laidOf(source: { lambda: Float64Array[]; amounts: Float64Array[] }, scales: readonly number[]): Laid {
+/** Link forces and load amounts of the staged step, by action. */
+export interface Source {
+	lambda: Float64Array[];
+	amounts: Float64Array[];
+}
+
+export const addPulls = (p: Pull, q: Pull, f = 1): Pull => ({
+	misfit: p.misfit.map((v, i) => v + f * q.misfit[i]),
+	amounts: p.amounts.map((v, i) => v + f * q.amounts[i])
+});
+
+function summed(source: Source, scales: readonly number[]) {
 	const sum = (list: Float64Array[]) => {
 		const out = new Float64Array(list[0].length);
 		list.forEach((v, a) => {
@@ -58,6 +68,8 @@ export class FinalShape {
 	private readonly tendons: Tendon[] = [];
 	private readonly tendonLoads: { force: number; moment: number; share: number; side: Vec3 }[] = [];
 	private readonly triangles: Triangles;
+	/** the terms that a pull changes, besides eigenstrain on faces */
+	private readonly pulled: Term[];
 	private readonly faceLoads: number[] = [];
 	/** which way to go where the piece could go either way: from the datum end of the first seam, towards its weld side */
 	readonly seed: Float64Array;
@@ -157,7 +169,8 @@ export class FinalShape {
 		const fixed = [...lying.fixed];
 		// nodes of strongbacks that are off by now take no part
 		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(6 * k + d);
-		const terms: Term[] = [this.triangles, new Links(this.links), new Tendons(this.tendons), this.springs, new GroundSprings(ties), ...lying.terms];
+		this.pulled = [new Links(this.links), new Tendons(this.tendons), this.springs];
+		const terms: Term[] = [this.triangles, ...this.pulled, new GroundSprings(ties), ...lying.terms];
 		this.system = new EquilibriumSystem(nodeCount, terms, fixed, c.model.factor.kernel);
 		this.seed = new Float64Array(6 * nodeCount);
 		const seam = mesh.seams[0];
@@ -174,18 +187,25 @@ export class FinalShape {
 		this.links.push({ a, b, arm: [...arm], turn: [0, 0, 0], stiffness: k });
 	}
 
-	/** Lays the actions and misfits on, at a share of their full size. @param eccentricity multiplies the tendons' offset alone */
-	lay(laid: Laid, share: number, eccentricity = 1) {
+	/** Sum of a source's actions with a multiplier each, as misfits of this piece's links. */
+	pull(source: Source, scales: readonly number[]): Pull {
+		const laid = summed(source, scales);
+		const rows = [...this.linkRows.flat(), ...this.springRows];
+		return { misfit: misfits(this.c, laid, rows), amounts: laid.amounts };
+	}
+
+	/** Lays a pull on, at a share of its full size. @param eccentricity multiplies the tendons' offset alone */
+	lay(laid: Pull, share: number, eccentricity = 1) {
 		const { c } = this;
-		const misfit = misfits(c, laid, [...this.linkRows.flat(), ...this.springRows]);
-		this.linkRows.forEach((rows, i) => {
+		const n = 6 * this.linkRows.length;
+		for (let i = 0; i < this.linkRows.length; i++) {
 			const l = this.links[i];
 			for (let d = 0; d < 3; d++) {
-				l.arm[d] = this.linkArm[i][d] + share * misfit.get(rows[d])!;
-				l.turn[d] = share * misfit.get(rows[3 + d])!;
+				l.arm[d] = this.linkArm[i][d] + share * laid.misfit[6 * i + d];
+				l.turn[d] = share * laid.misfit[6 * i + 3 + d];
 			}
-		});
-		this.springRows.forEach((r, i) => (this.springs.list[i].rest = this.springRest[i] + share * misfit.get(r)!));
+		}
+		this.springRows.forEach((_, i) => (this.springs.list[i].rest = this.springRest[i] + share * laid.misfit[n + i]));
 		this.tendonLoads.forEach((t, i) => {
 			const F = laid.amounts[t.force];
 			const tendon = this.tendons[i];
@@ -203,7 +223,7 @@ export class FinalShape {
 	/**
 	 * Lays the load on in shares and finds the shape at each. @param from a shape to start at with the whole load on
 	 */
-	solve(laid: Laid, options: { from?: State; eccentricity?: number; progress?: (share: number) => void } = {}): Minimised {
+	solve(laid: Pull, options: { from?: State; eccentricity?: number; once?: boolean; progress?: (share: number) => void } = {}): Minimised {
 		const largest = Math.max(1, ...this.tendonLoads.map((t) => Math.abs(laid.amounts[t.force] * t.share)));
 		return minimise(this.system, options.from ?? this.start, {
 			forceTolerance: 1e-6 * largest,
@@ -214,12 +234,14 @@ export class FinalShape {
 			lay: (share) => this.lay(laid, share, options.eccentricity),
 			// a shape to start at is close to the answer: the whole load at once
 			steps: options.from ? 1 : 4,
-			from: options.from ? 0.5 : 0
+			from: options.from ? 0.5 : 0,
+			once: options.once,
+			maxIterations: options.once ? 30 : undefined
 		});
 	}
 
 	/** Lowest buckling factors of the welds' pull (times what is laid), weight aside. Needs a posture that holds all six motions. */
-	modes(laid: Laid, count: number): BucklingMode[] {
+	modes(laid: Pull, count: number): BucklingMode[] {
 		this.weight.factor = 0;
 		try {
 			return bucklingModes(this.system, this.start, count, (share) => this.lay(laid, share));
@@ -228,32 +250,58 @@ export class FinalShape {
 		}
 	}
 
-	/** Change of the out-of-balance forces per unit of `change`, at a solved state with `laid` on. */
-	sensitivity(state: State, laid: Laid, change: Laid): Float64Array {
-		const h = 1e-4;
-		const at = (f: number) => {
-			this.lay({ lambda: laid.lambda.map((v, i) => v + f * change.lambda[i]), amounts: laid.amounts.map((v, i) => v + f * change.amounts[i]) }, 1);
-			return this.system.gradient(state, 1).gradient.slice();
-		};
-		const [up, down] = [at(h), at(-h)];
+	/**
+	 * Motions that small extra pulls would cause at a solved state with `laid` on, per unit of each: 6 per node.
+	 * The state's own tangent is factored here.
+	 */
+	answers(state: State, laid: Pull, changes: readonly Pull[]): Float64Array[] {
+		const n = this.system.freedoms;
 		this.lay(laid, 1);
-		return up.map((v, i) => (v - down[i]) / (2 * h));
+		this.system.foresee(state, 1);
+		this.system.factorTangent(state, 1);
+		const gradient = (terms: readonly Term[]) => {
+			const g = new Float64Array(n);
+			for (const t of terms) t.add(state, 1, g);
+			return g;
+		};
+		const h = 1e-4;
+		const before = gradient(this.pulled);
+		let withFaces: Float64Array | undefined;
+		const out: Float64Array[] = [];
+		const W = 4;
+		for (let c0 = 0; c0 < changes.length; c0 += W) {
+			const part = changes.slice(c0, c0 + W);
+			const b = new Float64Array(n * part.length);
+			part.forEach((change, c) => {
+				const faces = this.faceLoads.some((l) => change.amounts[l] !== 0);
+				const base = faces ? (withFaces ??= gradient([this.triangles, ...this.pulled])) : before;
+				this.lay(addPulls(laid, change, h), 1);
+				const g = gradient(faces ? [this.triangles, ...this.pulled] : this.pulled);
+				for (let i = 0; i < n; i++) b[i * part.length + c] = -(g[i] - base[i]) / h;
+				this.lay(laid, 1);
+			});
+			for (const f of this.system.fixedList) for (let c = 0; c < part.length; c++) b[f * part.length + c] = 0;
+			const x = this.system.factor.solveMany(b, part.length);
+			part.forEach((_, c) => out.push(Float64Array.from({ length: n }, (_v, i) => x[i * part.length + c])));
+		}
+		return out;
 	}
 }
 
 /** Misfit of link rows: what each would be at rest, B u - C lambda, from the staged step's forces and loads. */
-function misfits(c: Condensed, laid: Laid, rows: readonly number[]): Map<number, number> {
+function misfits(c: Condensed, laid: { lambda: Float64Array; amounts: Float64Array }, rows: readonly number[]): Float64Array {
 	const nl = c.loads.length;
-	const out = new Map<number, number>();
 	const used: number[] = [];
 	for (let q = 0; q < c.rowCount; q++) if (laid.lambda[q] !== 0) used.push(q);
-	for (const r of rows) {
+	const loads: number[] = [];
+	for (let l = 0; l < nl; l++) if (laid.amounts[l] !== 0) loads.push(l);
+	return Float64Array.from(rows, (r) => {
 		let m = -c.compliance[r] * laid.lambda[r];
-		for (let l = 0; l < nl; l++) m += c.rowLoad[r * nl + l] * laid.amounts[l];
-		for (const q of used) m -= c.flexibility[r * c.rowCount + q] * laid.lambda[q];
-		out.set(r, m);
-	}
-	return out;
+		for (const l of loads) m += c.rowLoad[r * nl + l] * laid.amounts[l];
+		const first = r * c.rowCount;
+		for (const q of used) m -= c.flexibility[first + q] * laid.lambda[q];
+		return m;
+	});
 }
 
 function beamLink(

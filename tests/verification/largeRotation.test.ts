@@ -50,9 +50,10 @@ describe('large rotation', () => {
 				new Triangles(g.xyz, g.tri, () => ({ eModulus: 1.2e6, poisson: 0, thickness: 0.1 })),
 				new DeadMoments([0, 1].map((j) => ({ node: g.at(48, j), moment: [0, -M / 2, 0] })))
 			],
-			clampAt([0, 1].map((j) => g.at(0, j)))
+			// plane motion: a moment about a fixed axis has a potential only there
+			[...clampAt([0, 1].map((j) => g.at(0, j))), ...[...Array(g.nodeCount).keys()].flatMap((k) => [6 * k + 1, 6 * k + 3, 6 * k + 5])]
 		);
-		const r = minimise(system, stateAt(g.xyz), { steps: 30, forceTolerance: 1e-4, momentTolerance: 1e-4, plain: true, maxTurn: 1 });
+		const r = minimise(system, stateAt(g.xyz), { steps: 20, forceTolerance: 1e-4, momentTolerance: 1e-4, plain: true, maxTurn: 1 });
 		expect(r.converged).toBe(true);
 		const tip = 3 * g.at(48, 0);
 		expect(Math.hypot(r.state.x[tip], r.state.x[tip + 2]) / 12).toBeLessThan(0.01);
@@ -70,11 +71,11 @@ describe('large rotation', () => {
 				[new Triangles(g.xyz, g.tri, () => ({ eModulus: 21e6, poisson: 0, thickness: 0.03 })), new DeadLoads(loads)],
 				clampAt(Array.from({ length: m + 1 }, (_, j) => g.at(n, j)))
 			);
-			const r = minimise(system, stateAt(g.xyz), { steps: 8, forceTolerance: 1e-6, momentTolerance: 1e-6 });
+			const r = minimise(system, stateAt(g.xyz), { steps: 8, forceTolerance: 1e-6, momentTolerance: 1e-6, maxTurn: 0.4 });
 			expect(r.converged).toBe(true);
 			return [r.state.x[3 * g.at(0, 0) + 2], r.state.x[3 * g.at(0, m) + 2]];
 		};
-		const [a, b] = solve(64, 8);
+		const [a, b] = solve(64, 10);
 		expect(Math.abs(a - 13.891) / 13.891).toBeLessThan(0.02);
 		expect(Math.abs(b - 17.528) / 17.528).toBeLessThan(0.02);
 	});
