@@ -227,6 +227,15 @@ export async function getRevision(db: Connection, id: string): Promise<Revision>
 	return checked(r);
 }
 
+export async function revisionNumbered(db: Connection, jobId: string, revision: number): Promise<Revision> {
+	const [r] = await db
+		.select()
+		.from(planRevisions)
+		.where(and(eq(planRevisions.jobId, jobId), eq(planRevisions.revision, revision)));
+	if (!r) throw new MissingError(`Revision ${revision} of this job`);
+	return checked(r);
+}
+
 export async function latestRevision(db: Connection, jobId: string, state?: 'issued'): Promise<Revision | undefined> {
 	const [r] = await db
 		.select()

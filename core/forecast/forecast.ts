@@ -157,20 +157,20 @@ function normals(seed: number): () => number {
 	return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
 }
 
-const percentile = (sorted: readonly number[], p: number) => {
+export const percentile = (sorted: readonly number[], p: number) => {
 	const at = p * (sorted.length - 1);
 	const i = Math.floor(at);
 	return sorted[i] + (at - i) * ((sorted[i + 1] ?? sorted[i]) - sorted[i]);
 };
 
 /** Logarithms of the factors, scatter by seam, and eccentricity of one draw. */
-interface Draw {
+export interface Draw {
 	log: number[];
 	eccentricity: number;
 	seams: number[];
 }
 
-function draws(factors: ShopFactors, seamCount: number): Draw[] {
+export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 	const n = FACTOR_NAMES.length;
 	const l = cholesky(factors.covariance, n);
 	const next = normals(20_260_101);

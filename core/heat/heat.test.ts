@@ -3,7 +3,9 @@ import { stainlessConductivity, stainlessElongation, stainlessSpecificHeat } fro
 import { arcEnergy, estimatedVolts, meanCurrent } from './arcEnergy';
 import { erf, residualTemperature, waitFor } from './cooling';
 import { besselK0, heatedWidth, linePeakRise, peakTemperature } from './rosenthal';
-import { sectionHistory } from './section';
+import { findMaterial, GRADES } from '../materials/grades';
+import { hotMetal, type HotMetal } from '../materials/hot';
+import { sectionHistory, type Section, type SectionHistory } from './section';
 
 const settings = {
 	id: 's',
@@ -65,25 +67,88 @@ describe('moving line source (Rosenthal 1946)', () => {
 });
 
 describe('conduction across the seam', () => {
-	const section = { halfWidth: 400, thickness: 1.5, lambda: 0.015, rhoC: 7900e-9 * 560, loss: 0, netHeat: 160, passing: 0.02 };
-	const at = (h: ReturnType<typeof sectionHistory>, y: number) => h.peakRise[h.y.findIndex((v) => v > y)];
+	// constant properties, for comparison with closed forms
+	const rhoC = 7900e-9 * 560;
+	const even: HotMetal = {
+		conductivity: () => 0.015,
+		heatContent: (c) => rhoC * (c - 20),
+		elongation: (c) => 17e-6 * (c - 20),
+		eModulus: () => 200e3,
+		proof: () => 230,
+		solidC: 1200,
+		topC: 1e9,
+		source: 'test'
+	};
+	const sheetsOf = (metal: HotMetal, width = 400, thickness = 1.5) =>
+		[0, 1].map(() => ({ width, thickness, metal, share: 0.5 })) as unknown as Section['sheets'];
+	const section: Section = { sheets: sheetsOf(even), air: 0, ambientC: 20, netHeat: 160, passing: 0.02 };
+	const real = { ...section, sheets: sheetsOf(hotMetal(findMaterial('1.4301'))), air: 15e-6, passing: 1.6 };
+	const at = (h: SectionHistory, y: number) => h.peakC[h.x.findIndex((v) => v > y)];
 	it('peak rises of a quick source against q / (t rho c y sqrt(2 pi e)) within 4 % at 10 and 20 mm', () => {
 		const h = sectionHistory(section);
 		for (const y of [10, 20]) {
-			const cell = h.y.findIndex((v) => v > y);
-			expect(Math.abs(at(h, y) / linePeakRise(160, 1.5, section.rhoC, h.y[cell]) - 1)).toBeLessThan(0.04);
+			const cell = h.x.findIndex((v) => v > y);
+			expect(Math.abs((at(h, y) - 20) / linePeakRise(160, 1.5, rhoC, h.x[cell]) - 1)).toBeLessThan(0.04);
 		}
 	});
-	const bar = { width: 40, thickness: 10, conductivity: 0.39, rhoC: 8930e-9 * 385, contact: 2000e-6 };
-	it('heat in is heat stored and lost, with and without a bar, to 1e-9', () => {
-		expect(sectionHistory({ ...section, loss: 30e-6 }).energyError).toBeLessThan(1e-9);
-		expect(sectionHistory({ ...section, loss: 30e-6, bar }).energyError).toBeLessThan(1e-9);
+	it('against a 3D transient model of 160 J/mm in 1.5 mm (brief: 1036, 614, 296 °C at 5, 10, 20 mm): high near the line, as said, and right by 20 mm', () => {
+		const h = sectionHistory(real);
+		expect(at(h, 10) / 614).toBeGreaterThan(0.97);
+		expect(at(h, 10) / 614).toBeLessThan(1.08);
+		expect(Math.abs(at(h, 20) / 296 - 1)).toBeLessThan(0.06);
 	});
-	it('a tighter bar takes more and leaves a narrower hot band (common practice, no source)', () => {
-		const loose = sectionHistory({ ...section, bar: { ...bar, contact: 300e-6 } });
-		const tight = sectionHistory({ ...section, bar });
+	const bar = { width: 40, thickness: 10, conductivity: 0.39, rhoC: 8930e-9 * 385, contact: 2000e-6 };
+	it('heat in is heat stored and lost, with properties at temperature, with and without a bar, within 0.1 %', () => {
+		expect(sectionHistory(real).energyError).toBeLessThan(1e-3);
+		expect(sectionHistory({ ...real, bar }).energyError).toBeLessThan(1e-3);
+		expect(sectionHistory({ ...real, sheets: sheetsOf(hotMetal(findMaterial('S235'))) }).energyError).toBeLessThan(1e-3);
+	});
+	it('a tighter bar takes more and leaves a narrower hot band (common practice, no source); a bar already warm takes less', () => {
+		const loose = sectionHistory({ ...real, bar: { ...bar, contact: 300e-6 } });
+		const tight = sectionHistory({ ...real, bar });
 		expect(tight.barShare(5)).toBeGreaterThan(loose.barShare(5));
 		expect(at(tight, 10)).toBeLessThan(at(loose, 10));
+		expect(sectionHistory({ ...real, bar: { ...bar, startC: 120 } }).barShare(5)).toBeLessThan(tight.barShare(5));
+	});
+	it('unlike sheets: turned round, the answer is turned round', () => {
+		const [thin, thick] = [1, 3].map((thickness) => ({ width: 80, thickness, metal: hotMetal(findMaterial('1.4301')), share: thickness / 4 }));
+		const h = sectionHistory({ ...real, sheets: [thin, thick] });
+		const g = sectionHistory({ ...real, sheets: [thick, thin] });
+		h.peakC.forEach((v, i) => expect(Math.abs(v - g.peakC[h.x.length - 1 - i])).toBeLessThan(1e-6 * v));
+	});
+});
+
+describe('metals at temperature', () => {
+	it('stainless at 600 °C (EN 1993-1-2 Annex C): conductivity 22.22 W/m.K, specific heat 542.2 J/kg.K, elongation 10.687e-3', () => {
+		const m = hotMetal(findMaterial('1.4301'));
+		expect(1000 * m.conductivity(600)).toBeCloseTo(22.22, 2);
+		expect((m.heatContent(610) - m.heatContent(590)) / 20 / 7900e-9).toBeCloseTo(542.2, 0);
+		expect(m.elongation(600)).toBeCloseTo(10.687e-3, 6);
+	});
+	it('strength and stiffness fall as the tables say: 1.4301 at 500 °C 0.54 and 0.80; S235 at 600 °C 0.47 and 0.31', () => {
+		const m = hotMetal(findMaterial('1.4301'));
+		expect(m.proof(500) / m.proof(20)).toBeCloseTo(0.54, 9);
+		expect(m.eModulus(500) / m.eModulus(20)).toBeCloseTo(0.8, 9);
+		const s = hotMetal(findMaterial('S235'));
+		expect(s.proof(600) / s.proof(20)).toBeCloseTo(0.47, 9);
+		expect(s.eModulus(600) / s.eModulus(20)).toBeCloseTo(0.31, 9);
+	});
+	it('every grade has curves that are finite, grow and fall the right way, and names its source', () => {
+		for (const g of GRADES) {
+			const m = hotMetal(g);
+			expect(m.source).toMatch(/EN 19/);
+			for (let c = 20; c < 2500; c += 60) {
+				expect(m.heatContent(c + 60)).toBeGreaterThan(m.heatContent(c));
+				expect(m.proof(c + 60)).toBeLessThanOrEqual(m.proof(c) + 1e-9);
+				expect(Number.isFinite(m.elongation(c) + m.conductivity(c) + m.eModulus(c))).toBe(true);
+			}
+		}
+	});
+	it('a metal of the user’s own takes its group’s curves, scaled to its values at 20 °C', () => {
+		const own = { ...findMaterial('1.4301'), id: 'own', proofStrength: 300, conductivity: 0.012 };
+		expect(hotMetal(own).proof(500)).toBeCloseTo(162, 6);
+		expect(hotMetal(own).conductivity(20)).toBeCloseTo(0.012, 9);
+		expect(hotMetal(own).source).toMatch(/scaled/);
 	});
 });
 

@@ -122,8 +122,9 @@ export function sectionHistory(s: Section): SectionHistory {
 	const barContent = () => (bar ? bar.rhoC * bar.thickness * B.reduce((p, v, i) => p + v * under[i], 0) : 0);
 	const before = content(T) + barContent();
 	const peakC = T.slice();
-	const times: number[] = [];
-	const temperatures: Float64Array[] = [];
+	// the first entry is the metal before the arc
+	const times: number[] = [0];
+	const temperatures: Float64Array[] = [T.slice()];
 	const trace: [number, number][] = [[0, 0]];
 	let [time, given, lost, inBar, barPeakC] = [0, 0, 0, 0, bar?.startC ?? s.ambientC];
 	const h0 = new Float64Array(n);

@@ -29,6 +29,9 @@ export interface StripResult {
 	plastic: Float64Array;
 }
 
+/** Largest change of strain in one round of Newton's method. */
+const LONGEST_STRIDE = 2e-3;
+const MOST_ROUNDS = 300;
 /** Slope of a yielded strip, as a share of E: keeps Newton's matrix regular, far below anything the answer feels. */
 const YIELDED = 1e-6;
 
@@ -55,7 +58,9 @@ export function stripForce({ history, sheets, heldStraight }: StripInput): Strip
 			limit[i] = m.proof(T[i]);
 			molten[i] = T[i] >= m.solidC ? 1 : 0;
 		}
-		for (let round = 0; round < 60; round++) {
+		let stride = LONGEST_STRIDE;
+		let before = 0;
+		for (let round = 0; round < MOST_ROUNDS; round++) {
 			let [N, M, k00, k01, k11, top] = [0, 0, 0, 0, 0, 0];
 			for (let i = 0; i < n; i++) {
 				if (molten[i]) {
@@ -75,12 +80,20 @@ export function stripForce({ history, sheets, heldStraight }: StripInput): Strip
 			}
 			imbalance = top > 0 ? Math.abs(N) / top : 0;
 			if (Math.abs(N) <= 1e-7 * top + 1e-9 && (heldStraight || Math.abs(M) <= 1e-6 * top * Math.max(1, Math.abs(x[0])) + 1e-9)) break;
-			if (heldStraight) a -= N / k00;
-			else {
-				const det = k00 * k11 - k01 * k01;
-				a -= (N * k11 - M * k01) / det;
-				b -= (M * k00 - N * k01) / det;
+			// where every strip yields the slope is nearly nothing and Newton would leap: the stride is bounded, and shortened
+			// each time the balance changes sign
+			if (N * before < 0) stride *= 0.6;
+			before = N;
+			const det = k00 * k11 - k01 * k01;
+			let da = heldStraight ? N / k00 : (N * k11 - M * k01) / det;
+			let db = heldStraight ? 0 : (M * k00 - N * k01) / det;
+			const reach = Math.abs(da) + Math.abs(db) * Math.max(Math.abs(x[0]), Math.abs(x[n - 1]));
+			if (reach > stride) {
+				da *= stride / reach;
+				db *= stride / reach;
 			}
+			a -= da;
+			b -= db;
 		}
 		for (let i = 0; i < n; i++) {
 			const total = a + b * x[i];

@@ -5,14 +5,14 @@
 	import type { BenchScene } from './scene';
 
 	interface Props {
-		/** index into the forecast's steps, or undefined for the drawing */
-		step?: number;
+		/** displacement to draw, 3 per node, or undefined for the drawing */
+		shape?: Float32Array;
 		exaggeration?: number;
 		colourScaleMm?: number;
 		show?: { tacks: boolean; runs: boolean; holds: boolean };
 		upToRun?: number;
 	}
-	let { step, exaggeration = 1, colourScaleMm = 0, show = { tacks: true, runs: false, holds: true }, upToRun = Infinity }: Props = $props();
+	let { shape, exaggeration = 1, colourScaleMm = 0, show = { tacks: true, runs: false, holds: true }, upToRun = Infinity }: Props = $props();
 	const desk = getDesk();
 	let canvas = $state<HTMLCanvasElement>();
 	let box = $state<HTMLDivElement>();
@@ -47,10 +47,9 @@
 	});
 	$effect(() => {
 		const s = scene;
-		const shapes = desk.shapes;
 		void desk.geometry;
 		const part = desk.selection?.kind === 'part' ? desk.doc.parts.findIndex((p) => p.id === desk.selection!.id) : -1;
-		s?.setShape(step === undefined ? undefined : shapes?.steps[step], exaggeration, colourScaleMm, part);
+		s?.setShape(shape, exaggeration, colourScaleMm, part);
 		s?.setMarks(desk.doc, desk.selection, show, upToRun);
 	});
 	function keys(e: KeyboardEvent) {

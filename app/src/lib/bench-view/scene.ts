@@ -283,6 +283,8 @@ export class BenchScene {
 					r * 4.5
 				);
 				this.marks.add(arrow);
+				// numbers that would cover each other help nobody: about a dozen, and the one chosen
+				if (i % Math.ceil(plan.runs.length / 12) !== 0 && selected?.id !== run.id) return;
 				const number = this.text(String(i + 1), colour, selected?.id === run.id);
 				number.position.copy(this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 7));
 				this.marks.add(number);

@@ -33,13 +33,14 @@
 	</aside>
 </div>
 <FeatureStrip
-	features={desk.result?.features ?? []}
+	features={desk.shown?.features ?? []}
+	method={desk.shown?.method.name}
 	{unit}
 	stale={desk.stale}
 	busy={desk.forecasting}
 	progress={desk.progress}
 	message={desk.forecastMessage}
-	checkedWords={desk.result?.checked.words}
+	checkedWords={desk.shown?.checked.words}
 	selected={desk.selection?.kind === 'feature' ? desk.selection.id : undefined}
 	onselect={(id) => (desk.selection = { kind: 'feature', id })}
 	oncancel={() => desk.cancelForecast()}

@@ -51,10 +51,19 @@ export class PlanDesk {
 	forecastMessage = $state('');
 	/** the forecast shown belongs to an older state of the plan */
 	stale = $state(true);
+	/** the final-shape depth, with the plan it was worked out for */
+	deep = $state.raw<{ doc: PlanDocument; result: Forecast; shape: Float32Array; other?: Float32Array } | undefined>();
+	deepBusy = $state(false);
+	deepProgress = $state(0);
+	deepMessage = $state('');
+	/** the deepest forecast of the plan as it stands */
+	readonly shown = $derived(this.deep && this.deep.doc === this.doc ? this.deep.result : this.result);
 
 	private past = $state.raw<Past[]>([]);
 	private future = $state.raw<Past[]>([]);
 	private readonly quick = new QuickClient();
+	private readonly deepClient = new QuickClient();
+	private readonly compareClient = new QuickClient();
 	private saveTimer?: ReturnType<typeof setTimeout>;
 	private forecastTimer?: ReturnType<typeof setTimeout>;
 	private savingNow = false;
@@ -90,6 +99,8 @@ export class PlanDesk {
 	end() {
 		clearTimeout(this.forecastTimer);
 		this.quick.cancel();
+		this.deepClient.cancel();
+		this.compareClient.cancel();
 		if (this.saving === 'waiting') void this.save();
 	}
 
@@ -131,6 +142,7 @@ export class PlanDesk {
 		this.doc = doc;
 		this.edits++;
 		this.stale = true;
+		if (this.deepBusy) this.cancelFinalShape();
 		this.keep();
 		this.saving = this.theirs ? 'refused' : 'waiting';
 		clearTimeout(this.saveTimer);
@@ -242,6 +254,25 @@ export class PlanDesk {
 		this.stale = true;
 		this.forecastTimer = setTimeout(() => void this.ask(), delay);
 	}
+	/** Final shape of the plan as it stands, in a worker of its own; an edit ends it. */
+	async askFinalShape() {
+		if (this.deepBusy || (this.deep && this.deep.doc === this.doc)) return;
+		const doc = this.doc;
+		this.deepBusy = true;
+		this.deepProgress = 0;
+		this.deepMessage = '';
+		const answer = await this.deepClient.finalShape(doc, this.factors, (p) => (this.deepProgress = p));
+		if (!answer) return;
+		this.deepBusy = false;
+		if (answer.ok) this.deep = { doc, ...answer.data };
+		else this.deepMessage = answer.message;
+	}
+	/** What another plan would gain over this one, in a worker of its own so that edits go on meanwhile. */
+	compareWith = (then: PlanDocument) => this.compareClient.compare(this.doc, then, this.factors);
+	cancelFinalShape() {
+		this.deepClient.cancel();
+		this.deepBusy = false;
+	}
 	cancelForecast() {
 		this.quick.cancel();
 		this.forecasting = false;
@@ -268,14 +299,22 @@ export class PlanDesk {
 		this.forecastMessage = '';
 		this.progress = 0;
 		const started = performance.now();
-		const answer = await this.quick.forecast(plan, this.factors, (p) => (this.progress = p));
+		const answer = await this.quick.forecast(
+			plan,
+			this.factors,
+			(p) => (this.progress = p),
+			(result) => {
+				this.forecastMs = performance.now() - started;
+				this.result = result;
+				this.stale = plan !== this.doc;
+			}
+		);
 		if (!answer) return;
 		this.forecasting = false;
 		if (!answer.ok) {
 			this.forecastMessage = answer.message;
 			return;
 		}
-		this.forecastMs = performance.now() - started;
 		this.result = answer.data.result;
 		this.shapes = answer.data.shapes;
 		this.stale = plan !== this.doc;

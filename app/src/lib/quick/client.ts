@@ -1,5 +1,6 @@
 /** One worker for the page. A newer question makes the answer to an older one worthless: it is dropped, or its worker ended. */
 import { proxy, wrap, type Remote } from 'comlink';
+import type { Forecast } from '$core/forecast/forecast';
 import type { ShopFactors } from '$core/learn/factors';
 import type { PlanDocument } from '$core/plan/schema';
 import type { QuickApi } from './protocol';
@@ -22,15 +23,28 @@ export class QuickClient {
 	}
 
 	/** @returns undefined when a newer question came in meanwhile or this one was cancelled */
-	async forecast(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void) {
+	async forecast(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void, first: (result: Forecast) => void) {
 		const mine = ++this.asked;
 		const answer = await this.remote.forecast(
 			plan,
 			factors,
+			proxy((p: number) => mine === this.asked && progress(p)),
+			proxy((r: Forecast) => mine === this.asked && first(r))
+		);
+		return mine === this.asked ? answer : undefined;
+	}
+
+	compare = (now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined) => this.remote.compare(now, then, factors);
+
+	/** @returns undefined when it was cancelled */
+	async finalShape(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void) {
+		const mine = ++this.asked;
+		const answer = await this.remote.finalShape(
+			plan,
+			factors,
 			proxy((p: number) => mine === this.asked && progress(p))
 		);
-		if (mine !== this.asked) return undefined;
-		return answer;
+		return mine === this.asked ? answer : undefined;
 	}
 
 	/** Ends the worker at once; the next question starts a new one. */

@@ -1,6 +1,8 @@
 import 'reflect-metadata';
 import { expose, transfer } from 'comlink';
 import { ForecastCache } from '$core/forecast/analysis';
+import { comparePlans } from '$core/forecast/compare';
+import { finalForecast } from '$core/forecast/finalForecast';
 import { forecast } from '$core/forecast/forecast';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { SingularError } from '$core/linalg/supernodal';
@@ -9,7 +11,9 @@ import { planOf } from '$core/plan/read';
 import { nodeAt } from '$core/shell/model';
 import type { Geometry, Outcome, QuickApi } from './protocol';
 
-const cache = new ForecastCache(kernelFactory(WebAssembly));
+const kernel = kernelFactory(WebAssembly);
+const cache = new ForecastCache(kernel);
+const other = new ForecastCache(kernel);
 
 function guarded<T>(work: () => T): Outcome<T> {
 	try {
@@ -43,27 +47,36 @@ const api: QuickApi = {
 		});
 		return out.ok ? transfer(out, [out.data.xyz.buffer, out.data.tri.buffer, out.data.triPart.buffer]) : out;
 	},
-	forecast(plan, factors, progress) {
-		let told = -1;
+	forecast(plan, factors, progress, first) {
 		const out = guarded(() => {
-			const f = forecast(planOf(plan), {
-				factors,
-				cache,
-				clock: () => performance.now(),
-				progress: (p) => {
-					// a message each percent is plenty
-					if (Math.floor(p * 100) > told) {
-						told = Math.floor(p * 100);
-						progress(p);
-					}
-				}
-			});
-			return { result: f.result, shapes: f.shapes };
+			const f = forecast(planOf(plan), { factors, cache, clock: () => performance.now(), progress: percents(progress) });
+			first(f.result);
+			return { result: f.result, shapes: f.shapes() };
 		});
 		if (!out.ok) return out;
 		const { shapes } = out.data;
 		return transfer(out, [shapes.xyz.buffer, shapes.tri.buffer, shapes.triPart.buffer, ...shapes.steps.map((s) => s.buffer)]);
+	},
+	compare: (now, then, factors) => guarded(() => comparePlans(planOf(now), planOf(then), factors, { now: cache, then: other })),
+	finalShape(plan, factors, progress) {
+		const tell = percents(progress);
+		const clock = () => performance.now();
+		const out = guarded(() => {
+			const quick = forecast(planOf(plan), { factors, cache, clock, progress: (p) => tell(0.2 * p) });
+			return finalForecast(quick, { factors, clock, progress: (p) => tell(0.2 + 0.8 * p) });
+		});
+		return out.ok ? transfer(out, [out.data.shape.buffer, ...(out.data.other ? [out.data.other.buffer] : [])]) : out;
 	}
 };
+
+/** A message each percent is plenty. */
+function percents(progress: (share: number) => void) {
+	let told = -1;
+	return (p: number) => {
+		if (Math.floor(p * 100) <= told) return;
+		told = Math.floor(p * 100);
+		progress(p);
+	};
+}
 
 expose(api);

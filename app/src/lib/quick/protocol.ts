@@ -1,4 +1,5 @@
 /** What crosses between the page and the forecast worker. */
+import type { Comparison } from '$core/forecast/compare';
 import type { Forecast, Shapes } from '$core/forecast/forecast';
 import type { ShopFactors } from '$core/learn/factors';
 import type { PlanDocument } from '$core/plan/schema';
@@ -28,5 +29,17 @@ export type Outcome<T> = { ok: true; data: T } | { ok: false; message: string };
 
 export interface QuickApi {
 	geometry(plan: PlanDocument): Outcome<Geometry>;
-	forecast(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void): Outcome<{ result: Forecast; shapes: Shapes }>;
+	/** `first` gets the numbers as soon as they are there; the shapes for drawing follow as the answer */
+	forecast(
+		plan: PlanDocument,
+		factors: ShopFactors | undefined,
+		progress: (share: number) => void,
+		first: (result: Forecast) => void
+	): Outcome<{ result: Forecast; shapes: Shapes }>;
+	compare(now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined): Outcome<Comparison>;
+	finalShape(
+		plan: PlanDocument,
+		factors: ShopFactors | undefined,
+		progress: (share: number) => void
+	): Outcome<{ result: Forecast; shape: Float32Array; other?: Float32Array }>;
 }

@@ -12,13 +12,14 @@
 		busy: boolean;
 		progress: number;
 		message: string;
+		method?: string;
 		checkedWords?: string;
 		selected?: string;
 		onselect?: (id: string) => void;
 		oncancel?: () => void;
 		onretry?: () => void;
 	}
-	let { features, unit, stale, busy, progress, message, checkedWords = '', selected, onselect, oncancel, onretry }: Props = $props();
+	let { features, unit, stale, busy, progress, message, method = '', checkedWords = '', selected, onselect, oncancel, onretry }: Props = $props();
 	const marks = { inside: '✓ inside', 'in doubt': '? in doubt', outside: '✕ outside' } as const;
 	const tones = { inside: 'text-sound-700', 'in doubt': 'text-straw-700', outside: 'text-plum-700' } as const;
 </script>
@@ -36,7 +37,7 @@
 			<span class="text-plum-700">{message}</span>
 			<button type="button" class="text-primary-700 underline" onclick={onretry}>Forecast now</button>
 		{:else if features.length}
-			<span>Quick linear forecast, bands hold 90 %. {checkedWords}</span>
+			<span>{method}; bands hold 90 %. {checkedWords}</span>
 		{/if}
 	</div>
 	<div class="flex overflow-x-auto px-2 pb-2" class:stale data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}>

@@ -6,6 +6,8 @@
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { duration, quantity } from '$lib/units';
+	import Compare from './Compare.svelte';
+	import FinalShapePanel from './FinalShapePanel.svelte';
 	import HistoryChart from '$lib/ui/HistoryChart.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
@@ -20,24 +22,46 @@
 	let refusal = $state<Refusal | undefined>();
 	let issuing = $state(false);
 	let playing = $state<ReturnType<typeof setInterval> | undefined>();
-	const steps = $derived(desk.result?.steps ?? []);
-	const last = $derived(Math.max(0, steps.length - 1));
-	const step = $derived(Math.min(stepChosen ?? last, last));
+	const deep = $derived(desk.deep && desk.deep.doc === desk.doc ? desk.deep : undefined);
+	/** what can be drawn, in order: the linear steps, then the final shape, then the other one */
+	const frames = $derived([
+		...(desk.result?.steps ?? []).map((s, i) => ({ id: s.id, kind: s.kind as string, label: s.label, shape: desk.shapes?.steps[i] })),
+		...(deep ? [{ id: 'final-shape', kind: 'final', label: 'Final shape', shape: deep.shape }] : []),
+		...(deep?.other ? [{ id: 'other-shape', kind: 'final', label: 'The other shape', shape: deep.other }] : [])
+	]);
+	const last = $derived(Math.max(0, frames.length - 1));
+	const fallback = $derived(deep?.other ? last - 1 : last);
+	const step = $derived(Math.min(stepChosen ?? fallback, last));
+	const frame = $derived(frames[step]);
+	const result = $derived(desk.shown);
 	const feature = $derived(
-		desk.result?.features.find((f) => f.id === (desk.selection?.kind === 'feature' ? desk.selection.id : '')) ?? desk.result?.features[0]
+		result?.features.find((f) => f.id === (desk.selection?.kind === 'feature' ? desk.selection.id : '')) ?? result?.features[0]
 	);
+	/** value by frame of the chosen feature: the linear steps keep their own, the shapes found add theirs */
+	const quickFeature = $derived(desk.result?.features.find((f) => f.id === feature?.id));
+	const history = $derived([
+		...(quickFeature?.history ?? []),
+		...(deep && feature ? [feature.predicted] : []),
+		...(deep?.other && feature ? [feature.other ?? feature.predicted] : [])
+	]);
+	// the final shape follows by itself while this page is open and the plan rests
+	$effect(() => {
+		const doc = desk.doc;
+		if (!desk.result || desk.stale || desk.forecasting || !doc.runs.length) return;
+		const timer = setTimeout(() => void desk.askFinalShape(), 600);
+		return () => clearTimeout(timer);
+	});
 	const upToRun = $derived.by(() => {
-		const s = steps[step];
-		return !s || s.kind === 'cold' || s.kind === 'unclamped' ? Infinity : s.kind === 'tacked' ? -1 : desk.doc.runs.findIndex((r) => r.id === s.id);
+		if (!frame || ['cold', 'unclamped', 'final'].includes(frame.kind)) return Infinity;
+		return frame.kind === 'tacked' ? -1 : desk.doc.runs.findIndex((r) => r.id === frame.id);
 	});
 	const largest = $derived.by(() => {
-		const u = desk.shapes?.steps[step];
+		const u = frame?.shape;
 		if (!u) return 0;
 		let m = 0;
 		for (let i = 0; i < u.length; i += 3) m = Math.max(m, Math.hypot(u[i], u[i + 1], u[i + 2]));
 		return m;
 	});
-	const waves = $derived(desk.result?.margins.filter((m) => m.ratio > 1) ?? []);
 	const influence = $derived(
 		[...(feature?.influence ?? [])]
 			.filter((i) => Math.abs(i.value) > 1e-6)
@@ -47,7 +71,7 @@
 	const stepName = (id: string) => {
 		if (id === 'tacks') return 'Tacks';
 		if (id.startsWith('release:')) return 'Taking the clamps off';
-		return steps.find((s) => s.id === id)?.label ?? id;
+		return frames.find((s) => s.id === id)?.label ?? id;
 	};
 	function play() {
 		if (playing) {
@@ -65,6 +89,14 @@
 		}, 350);
 	}
 	onDestroy(() => clearInterval(playing));
+	function stepKeys(e: KeyboardEvent) {
+		if (e.target instanceof HTMLInputElement || e.target instanceof HTMLSelectElement || e.target instanceof HTMLTextAreaElement) return;
+		if (e.key === ' ' && !(e.target instanceof HTMLButtonElement)) play();
+		else if (e.key === ',') stepChosen = Math.max(0, step - 1);
+		else if (e.key === '.') stepChosen = Math.min(last, step + 1);
+		else return;
+		e.preventDefault();
+	}
 	async function issue() {
 		issuing = true;
 		if (desk.saving !== 'saved') await desk.save();
@@ -82,12 +114,14 @@
 	const widest = $derived(Math.max(1e-9, ...influence.map((i) => Math.abs(i.value))));
 </script>
 
+<svelte:window onkeydown={stepKeys} />
+
 <Bench show={{ tacks: false, runs: true, holds: true }} tapes={false}>
 	{#snippet view()}
 		<div class="flex h-full flex-col">
 			<div class="min-h-0 flex-1">
 				<BenchView
-					{step}
+					shape={frame?.shape}
 					{exaggeration}
 					colourScaleMm={coloured ? Math.max(0.05, largest) : 0}
 					show={{ tacks: false, runs: true, holds: true }}
@@ -96,7 +130,7 @@
 			</div>
 			<div class="shrink-0 space-y-1.5 bg-white px-4 py-2 text-sm">
 				<div class="flex items-center gap-3">
-					<button type="button" class="w-16 rounded-sm border border-steel-400 px-2 py-1" onclick={play} disabled={!steps.length}
+					<button type="button" class="w-16 rounded-sm border border-steel-400 px-2 py-1" onclick={play} disabled={!frames.length}
 						>{playing ? 'Stop' : 'Play'}</button
 					>
 					<label class="sr-only" for="step">Step</label>
@@ -108,9 +142,9 @@
 						value={step}
 						class="flex-1 accent-primary-600"
 						oninput={(e) => (stepChosen = Number(e.currentTarget.value))}
-						aria-valuetext={steps[step]?.label}
+						aria-valuetext={frame?.label}
 					/>
-					<span class="w-64 truncate font-medium">{steps[step]?.label ?? 'No forecast yet'}</span>
+					<span class="w-64 truncate font-medium">{frame?.label ?? 'No forecast yet'}</span>
 				</div>
 				<div class="flex items-center gap-3">
 					<label for="exaggeration">Exaggerated</label>
@@ -140,20 +174,15 @@
 			</div>
 		</div>
 	{/snippet}
-	{#if desk.result}
-		{@const r = desk.result}
+	{#if result}
+		{@const r = result}
 		<Panel title="How far to trust this">
 			<p class="text-sm"><strong>{r.method.name}.</strong> {r.method.words} <strong>{r.checked.words}</strong></p>
 			<div class="mt-2 space-y-1">
-				{#if waves.length}
-					<Notice kind="caution" title="Thin panels will wave">
-						By the plate formula these pass their buckling limit: {waves.map((m) => `${m.label} ${m.ratio.toFixed(1)} times`).join(', ')}. Flatness
-						and straightness here are lower bounds for them.
-					</Notice>
-				{/if}
 				{#each r.warnings as w (w)}<Notice kind="caution">{w}</Notice>{/each}
 			</div>
 		</Panel>
+		<FinalShapePanel />
 		{#if feature}
 			<Panel title={feature.name}>
 				<p class="text-sm">
@@ -163,14 +192,16 @@
 						? 'at most'
 						: 'plus or minus'}
 					{quantity(feature.tolerance.upper, feature.unit, unit)} by {feature.tolerance.source}:
-					<strong>{feature.verdict}</strong>.{#if feature.nominal !== undefined}
-						Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
+					<strong>{feature.verdict}</strong>.
+					{#if feature.nominal !== undefined}Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
+					{#if feature.quick !== undefined}The quick method alone says {quantity(feature.quick, feature.unit, unit)}.{/if}
+					{#if feature.other !== undefined}In the other shape: {quantity(feature.other, feature.unit, unit)}.{/if}
 				</p>
 				{#if feature.caution}<p class="mt-1 text-[13px] text-straw-700">{feature.caution}</p>{/if}
 				<div class="mt-2 h-40">
 					<HistoryChart
-						labels={steps.map((s) => s.label)}
-						values={feature.history}
+						labels={frames.map((s) => s.label)}
+						values={history}
 						upper={feature.tolerance.upper}
 						lower={feature.tolerance.lower}
 						unit={feature.unit}
@@ -188,7 +219,7 @@
 										type="button"
 										class="text-left hover:underline"
 										onclick={() => {
-											const k = steps.findIndex((s) => s.id === i.step);
+											const k = frames.findIndex((s) => s.id === i.step);
 											if (k >= 0) stepChosen = k;
 										}}>{stepName(i.step)}</button
 									></td
@@ -200,8 +231,21 @@
 						{/each}
 					</tbody>
 				</table>
+				{#if feature.bandParts?.length}
+					<h3 class="mt-3 text-[15px]">What the band comes from</h3>
+					<ul class="text-[13px]">
+						{#each feature.bandParts as p (p.label)}
+							<li class="flex justify-between gap-2 border-t border-steel-200 py-0.5">
+								<span>{p.label}</span><span class="tab whitespace-nowrap"
+									>{quantity(p.low, feature.unit, unit)} to +{quantity(p.high, feature.unit, unit)}</span
+								>
+							</li>
+						{/each}
+					</ul>
+				{/if}
 			</Panel>
 		{/if}
+		<Compare jobId={data.job.id} />
 		<Panel title="To the bench">
 			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 			<p class="text-sm">
@@ -228,7 +272,19 @@
 				</li>
 				<li>Two routes to the same displacements differ by at most {r.consistencyMm.toExponential(1)} mm.</li>
 				<li>Factors in force: {r.factors.map((f) => `${f.name} ${f.value.toFixed(2)} (${f.low.toFixed(2)} to ${f.high.toFixed(2)})`).join(', ')}.</li>
-				<li>Left out: buckling, contact, gravity, hot movement ahead of the arc, sheet that is not flat to begin with.</li>
+				{#if r.finalShape}<li>
+						Final shape: {r.finalShape.iterations} rounds, {r.finalShape.posture}, largest force out of balance {r.finalShape.forceResidualN.toExponential(
+							0
+						)} N. Buckling factors of the welds’ pull: {r.finalShape.lowestFactors.map((f) => f.toFixed(2)).join(', ')}.
+					</li>{/if}
+				<li>
+					Left out{r.depth === 'quick' ? ': buckling, contact, weight;' : ':'} hot movement that closes a gap ahead of the arc, sheet that is not flat to
+					begin with, latent heat of the pool. No measured weldment has been compared with this by its makers yet.
+				</li>
+				<li>
+					Sources: arc energy EN 1011-1; metals at temperature EN 1993-1-2 and EN 1999-1-2; tendon force by strips (Okerblom 1958); shell triangles
+					Batoz, Bathe, Ho 1980 and Felippa 2003 in a co-rotational frame (Felippa, Haugen 2005); buckling by subspace iteration (Bathe 1996).
+				</li>
 			</ul>
 		</details>
 	{:else}

@@ -4,9 +4,17 @@ import { FaultError } from '$core/plan/faults';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { PlanBody } from '$lib/server/dto';
 import { getDb } from '$store/database';
-import { currentPlan, savePlan } from '$store/jobs';
+import { currentPlan, revisionNumbered, savePlan } from '$store/jobs';
 
-export const GET = ({ params }) => answer(async () => json({ plan: await currentPlan(getDb(), idOf(params.job, 'This job')) }));
+/** The newest revision, or the one asked for by `?revision=N`. */
+export const GET = ({ params, url }) =>
+	answer(async () => {
+		const job = idOf(params.job, 'This job');
+		const asked = url.searchParams.get('revision');
+		if (asked === null) return json({ plan: await currentPlan(getDb(), job) });
+		if (!/^[1-9]\d{0,5}$/.test(asked)) throw new FaultError([{ field: 'revision', value: asked, allowed: 'a revision number, 1 or more' }]);
+		return json({ plan: await revisionNumbered(getDb(), job, Number(asked)) });
+	});
 
 export const PUT = (event) =>
 	answer(async () => {

@@ -1,0 +1,78 @@
+/**
+ * Two plans side by side by the quick method: what one gains over the other, with the band of the difference. Both take the
+ * same draws of the shop's factors, so that errors they share cancel (a paired difference).
+ */
+import { priorFactors, type ShopFactors } from '../learn/factors';
+import type { PlanDocument } from '../plan/schema';
+import { analyse, scalesOf, type Analysis, type ForecastCache } from './analysis';
+import { unitOf } from './features';
+import { draws, percentile, type Band } from './forecast';
+
+export interface FeatureDifference {
+	id: string;
+	name: string;
+	unit: 'mm' | '°';
+	now: number;
+	then: number;
+	/** then less now, with its own 90 % band */
+	difference: Band;
+}
+
+export interface Comparison {
+	features: FeatureDifference[];
+	/** of each seam's tendon force, N: what there was and what there would be */
+	force: { now: number; then: number };
+}
+
+/** @returns features that both plans have, by id */
+export function comparePlans(
+	now: PlanDocument,
+	then: PlanDocument,
+	factors: ShopFactors = priorFactors(),
+	cache: { now: ForecastCache; then: ForecastCache }
+): Comparison {
+	const [p, q] = [analyse(now, cache.now), analyse(then, cache.then)];
+	const ids = [...new Set([...p.mesh.seams, ...q.mesh.seams].map((s) => s.joint.id))];
+	const list = draws(factors, ids.length);
+	// the same seam scatters alike in both plans, wherever it stands in their lists
+	const extras = (a: Analysis) =>
+		a.mesh.seams.flatMap((s, k) => {
+			const runs = [...a.staged.added].filter(([owner]) => a.staged.seamOfRun.get(owner) === k).map(([, v]) => v);
+			if (!runs.length) return [];
+			const sum = runs[0].map((first, action) => Float64Array.from(first, (_, i) => runs.reduce((t, v) => t + v[action][i], 0)));
+			return [{ sum, draw: ids.indexOf(s.joint.id) }];
+		});
+	const [ep, eq] = [extras(p), extras(q)];
+	const valueOf = (a: Analysis, extra: ReturnType<typeof extras>, id: string, d: (typeof list)[number]) =>
+		a.featureAt(
+			a.plan.features.find((f) => f.id === id)!,
+			'unclamped',
+			scalesOf(d.log, d.eccentricity),
+			extra.map((x) => [x.sum, d.seams[x.draw] - 1] as const)
+		);
+	const mean = scalesOf(factors.mean);
+	const force = (a: Analysis) => a.responses.reduce((s, r) => s + r.response.tendonForceN, 0) / Math.max(1, a.responses.length);
+	return {
+		force: { now: force(p), then: force(q) },
+		features: now.features
+			.filter((f) => then.features.some((g) => g.id === f.id && g.kind === f.kind))
+			.map((f) => {
+				const a = p.featureAt(f, 'unclamped', mean);
+				const b = q.featureAt(
+					then.features.find((g) => g.id === f.id)!,
+					'unclamped',
+					mean
+				);
+				const spread = list.map((d) => valueOf(q, eq, f.id, d) - valueOf(p, ep, f.id, d)).sort((x, y) => x - y);
+				const predicted = b - a;
+				return {
+					id: f.id,
+					name: f.name,
+					unit: unitOf(f),
+					now: a,
+					then: b,
+					difference: { predicted, low: Math.min(predicted, percentile(spread, 0.05)), high: Math.max(predicted, percentile(spread, 0.95)) }
+				};
+			})
+	};
+}
