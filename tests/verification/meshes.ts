@@ -21,3 +21,33 @@ export function grid(nu: number, nv: number, map: (u: number, v: number) => Vec3
 		}
 	return { nodeCount: (nu + 1) * (nv + 1), xyz, tri: Int32Array.from(tri), at };
 }
+
+/** Several grids as one mesh: nodes that lie on each other become one. `node(g, i, j)` finds a grid's node in the whole. */
+export function welded(grids: readonly Grid[]): {
+	nodeCount: number;
+	xyz: Float64Array;
+	tri: Int32Array;
+	node(grid: number, i: number, j: number): number;
+} {
+	const found = new Map<string, number>();
+	const xyz: number[] = [];
+	const maps = grids.map((g) =>
+		Array.from({ length: g.nodeCount }, (_, k) => {
+			const p = [0, 1, 2].map((d) => g.xyz[3 * k + d]);
+			const key = p.map((v) => v.toFixed(6)).join('/');
+			let id = found.get(key);
+			if (id === undefined) {
+				id = xyz.length / 3;
+				found.set(key, id);
+				xyz.push(...p);
+			}
+			return id;
+		})
+	);
+	return {
+		nodeCount: xyz.length / 3,
+		xyz: Float64Array.from(xyz),
+		tri: Int32Array.from(grids.flatMap((g, q) => Array.from(g.tri, (k) => maps[q][k]))),
+		node: (q, i, j) => maps[q][grids[q].at(i, j)]
+	};
+}

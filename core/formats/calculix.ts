@@ -1,0 +1,145 @@
+/**
+ * Input deck for CalculiX (and any solver that reads its keywords): quadratic triangles S6, eigenstrain as orthotropic
+ * thermal expansion for a rise of one degree, supports, a linear, large-displacement or buckling step. Units N, mm, MPa.
+ * Middle nodes lie on the straight sides, so that both programs solve the same facets.
+ */
+import { cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
+import { nodeAt } from '../shell/model';
+import { axesOf, type SheetMaterial } from '../shell/triangle';
+
+export interface Eigenstrain {
+	triangle: number;
+	/** direction along the seam, in the piece's axes */
+	along: Vec3;
+	/** strain along, and across; both mean the free change of length */
+	alongStrain: number;
+	acrossStrain: number;
+	/** 1/mm across the seam; positive curls the sheet towards its front */
+	acrossCurvature?: number;
+}
+
+export interface DeckModel {
+	title: string;
+	xyz: Float64Array;
+	tri: Int32Array;
+	sheet: (triangle: number) => SheetMaterial;
+	eigen: readonly Eigenstrain[];
+	/** freedoms held: 6 node + direction; the three turns are 3 to 5 */
+	fixed: readonly number[];
+	/** out-of-flat of the sheet before anything is laid on, 3 per node, mm */
+	imperfection?: Float64Array;
+	/** dead forces, 3 per node, N */
+	forces?: Float64Array;
+}
+
+/**
+ * `buckling` takes forces only: CalculiX knows no temperature in a buckling step. `frequency` gives the lowest frequencies of the
+ * piece with a share of everything laid on; where the lowest one squared falls to nothing, the piece buckles.
+ */
+export type DeckStep =
+	| { kind: 'linear' }
+	| { kind: 'large'; share?: number }
+	| { kind: 'buckling'; count: number }
+	| { kind: 'frequency'; share: number; count: number };
+
+/** t/mm3, for frequencies only */
+const STEEL_DENSITY = 7.9e-9;
+
+const number = (v: number) => (Number.isInteger(v) ? `${v}.` : v.toPrecision(12));
+/** lists of 8 to a line */
+const lines = (ids: readonly number[]) => {
+	const out: string[] = [];
+	for (let i = 0; i < ids.length; i += 8) out.push(ids.slice(i, i + 8).join(', '));
+	return out.join(',\n');
+};
+
+export function writeCalculix(m: DeckModel, step: DeckStep): string {
+	const nodes = m.xyz.length / 3;
+	const middles = new Map<string, number>();
+	const extra: Vec3[] = [];
+	const at = (k: number): Vec3 => {
+		const p = nodeAt(m.xyz, k);
+		return m.imperfection ? [p[0] + m.imperfection[3 * k], p[1] + m.imperfection[3 * k + 1], p[2] + m.imperfection[3 * k + 2]] : p;
+	};
+	const middle = (i: number, j: number) => {
+		const key = i < j ? `${i}/${j}` : `${j}/${i}`;
+		let id = middles.get(key);
+		if (id === undefined) {
+			const [p, q] = [at(i), at(j)];
+			id = nodes + extra.push([0, 1, 2].map((d) => (p[d] + q[d]) / 2) as Vec3) - 1;
+			middles.set(key, id);
+		}
+		return id;
+	};
+	const elements: string[] = [];
+	const groups = new Map<string, { elements: number[]; sheet: SheetMaterial; eigen?: Eigenstrain; axes?: [Vec3, Vec3] }>();
+	const eigenOf = new Map(m.eigen.map((e) => [e.triangle, e]));
+	for (let e = 0; e < m.tri.length / 3; e++) {
+		const [a, b, c] = [m.tri[3 * e], m.tri[3 * e + 1], m.tri[3 * e + 2]];
+		elements.push(`${e + 1}, ${[a, b, c, middle(a, b), middle(b, c), middle(c, a)].map((k) => k + 1).join(', ')}`);
+		const sheet = m.sheet(e);
+		const eigen = eigenOf.get(e);
+		let axes: [Vec3, Vec3] | undefined;
+		let key = `${sheet.eModulus}/${sheet.poisson}/${sheet.thickness}`;
+		if (eigen) {
+			const { ez } = axesOf([a, b, c].map((k) => nodeAt(m.xyz, k)) as [Vec3, Vec3, Vec3]);
+			const u = sub(eigen.along, scale(ez, dot(eigen.along, ez)));
+			const x = scale(u, 1 / norm(u));
+			axes = [x, cross(ez, x)];
+			key += `/${[...x, ...axes[1], eigen.alongStrain, eigen.acrossStrain, eigen.acrossCurvature ?? 0].map((v) => v.toPrecision(9)).join('/')}`;
+		}
+		const g = groups.get(key) ?? { elements: [], sheet, eigen, axes };
+		g.elements.push(e + 1);
+		groups.set(key, g);
+	}
+	const out: string[] = ['*HEADING', m.title.replace(/[^\x20-\x7e]/g, '?'), '*NODE, NSET=NALL'];
+	for (let k = 0; k < nodes; k++) out.push(`${k + 1}, ${at(k).map(number).join(', ')}`);
+	extra.forEach((p, i) => out.push(`${nodes + i + 1}, ${p.map(number).join(', ')}`));
+	out.push('*ELEMENT, TYPE=S6, ELSET=EALL', ...elements, '*NSET, NSET=CORNERS, GENERATE', `1, ${nodes}`);
+	let index = 0;
+	for (const g of groups.values()) {
+		index++;
+		out.push(`*ELSET, ELSET=E${index}`, lines(g.elements));
+		const material = (name: string, along: number, across: number) => {
+			out.push(`*MATERIAL, NAME=${name}`, '*ELASTIC', `${number(g.sheet.eModulus)}, ${number(g.sheet.poisson)}`, '*DENSITY', `${STEEL_DENSITY}`);
+			if (g.eigen) out.push('*EXPANSION, TYPE=ORTHO, ZERO=0.', `${number(along)}, ${number(across)}, 0.`);
+		};
+		if (!g.eigen) {
+			material(`M${index}`, 0, 0);
+			out.push(`*SHELL SECTION, ELSET=E${index}, MATERIAL=M${index}`, number(g.sheet.thickness));
+			continue;
+		}
+		out.push(`*ORIENTATION, NAME=O${index}, SYSTEM=RECTANGULAR`, [...g.axes![0], ...g.axes![1]].map(number).join(', '));
+		const bend = g.eigen.acrossCurvature ?? 0;
+		if (bend === 0) {
+			material(`M${index}`, g.eigen.alongStrain, g.eigen.acrossStrain);
+			out.push(`*SHELL SECTION, ELSET=E${index}, MATERIAL=M${index}, ORIENTATION=O${index}`, number(g.sheet.thickness));
+			continue;
+		}
+		// two half layers a strain d above and below the mean bend the sheet by 3 d / t; the front is the top
+		const d = (bend * g.sheet.thickness) / 3;
+		material(`MB${index}`, g.eigen.alongStrain, g.eigen.acrossStrain + d);
+		material(`MT${index}`, g.eigen.alongStrain, g.eigen.acrossStrain - d);
+		out.push(
+			`*SHELL SECTION, ELSET=E${index}, COMPOSITE`,
+			`${number(g.sheet.thickness / 2)}, , MB${index}, O${index}`,
+			`${number(g.sheet.thickness / 2)}, , MT${index}, O${index}`
+		);
+	}
+	out.push('*BOUNDARY');
+	for (const f of m.fixed) out.push(`${Math.floor(f / 6) + 1}, ${(f % 6) + 1}, ${(f % 6) + 1}`);
+	out.push('*INITIAL CONDITIONS, TYPE=TEMPERATURE', 'NALL, 0.');
+	const share = step.kind === 'large' || step.kind === 'frequency' ? (step.share ?? 1) : 1;
+	const large = step.kind === 'large' || step.kind === 'frequency';
+	out.push(large ? '*STEP, NLGEOM, INC=1000' : '*STEP');
+	if (step.kind === 'buckling') out.push('*BUCKLE', `${step.count}`);
+	else out.push('*STATIC', ...(large ? ['0.1, 1., 1e-6, 0.2'] : []));
+	if (m.eigen.length) out.push('*TEMPERATURE', `NALL, ${number(share)}`);
+	if (m.forces) {
+		out.push('*CLOAD');
+		m.forces.forEach((v, i) => v !== 0 && out.push(`${Math.floor(i / 3) + 1}, ${(i % 3) + 1}, ${number(share * v)}`));
+	}
+	if (step.kind === 'frequency') out.push('*END STEP', '*STEP, PERTURBATION', '*FREQUENCY', `${step.count}`, '*END STEP', '');
+	else out.push('*NODE PRINT, NSET=CORNERS', 'U', '*END STEP', '');
+	return out.join('\n');
+}
