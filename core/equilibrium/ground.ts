@@ -24,7 +24,7 @@ export class GroundSprings implements Term {
 		for (const g of this.list) {
 			const [u, v, w] = g.direction;
 			const d = u * s.x[3 * g.node] + v * s.x[3 * g.node + 1] + w * s.x[3 * g.node + 2] - g.rest;
-			if (g.oneWay && d >= 0) continue;
+			if (g.stiffness === 0 || (g.oneWay && d >= 0)) continue;
 			energy += 0.5 * g.stiffness * d * d;
 			for (let r = 0; r < 3; r++) {
 				if (force) force[6 * g.node + r] += g.stiffness * d * g.direction[r];

@@ -55,6 +55,7 @@ export class Links implements Term {
 		const half = new Float64Array(9);
 		for (const l of this.list) {
 			index++;
+			if (l.stiffness.every((k) => k === 0)) continue;
 			const [xa, xb] = [3 * l.a, 3 * l.b];
 			transposeMultiply3(s.R, 9 * l.a, s.R, 9 * l.b, Q, 0);
 			if (l.mean) {

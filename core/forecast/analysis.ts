@@ -11,7 +11,9 @@ import { weldResponse, type WeldResponse } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
 import { condense, type Condensed } from '../staging/condense';
-import { ACTIONS, stage, type Actions, type Staged } from '../staging/stage';
+import { eventsOf, type Actions, type StageEvent } from '../staging/events';
+import { stage, type Staged } from '../staging/stage';
+import { ACTIONS } from '../staging/weldBook';
 import { evaluate, nominalOf, pointsOf } from './features';
 import { RigidFit } from './rigid';
 import { settingsOf } from './schedule';
@@ -36,6 +38,8 @@ export interface Analysis {
 	sheets: SheetMaterial[];
 	condensed: Condensed;
 	staged: Staged;
+	/** the same steps in order, for the non-linear depth */
+	events: StageEvent[];
 	/** by joint and setting, with the bar that was on if any */
 	responses: { joint: string; settings: string; bar?: string; response: WeldResponse }[];
 	reused: boolean;
@@ -168,7 +172,8 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 			}
 		};
 	};
-	const staged = stage(plan, mesh.seams, condensed, actionsAt);
+	const events = eventsOf(plan, mesh.seams, condensed, actionsAt);
+	const staged = stage(plan, mesh.seams, condensed, events);
 	progress(0.95);
 
 	const nominal = cache.outputs.map((o) => o.nodes.reduce<Vec3>((p, n, i) => add(p, scale(nodeAt(mesh.xyz, n), o.weights[i])), [0, 0, 0]));
@@ -217,6 +222,7 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 		sheets,
 		condensed,
 		staged,
+		events,
 		responses: [...used.values()],
 		reused,
 		outputs: cache.outputs,

@@ -8,7 +8,7 @@ import { FACTOR_NAMES, priorFactors, cholesky, type ShopFactors } from '../learn
 import { findMaterial } from '../materials/grades';
 import type { AnyFeature } from '../plan/schema';
 import { nodeAt } from '../shell/model';
-import { ACTIONS } from '../staging/stage';
+import { ACTIONS } from '../staging/weldBook';
 import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
@@ -200,7 +200,7 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 const times = (p: Pull, f: number): Pull => ({ misfit: p.misfit.map((v) => f * v), amounts: p.amounts.map((v) => f * v) });
 
 /** Value of a feature at a state of the whole piece. */
-function reader(a: Analysis): (f: AnyFeature, s: State) => number {
+export function reader(a: Analysis): (f: AnyFeature, s: State) => number {
 	const lists = new Map(
 		a.plan.features.map((f) => {
 			const at = pointsOf(f, a.plan).points.map((p) => a.outputIndex(p.part, p.at));
@@ -232,7 +232,7 @@ const largestDifference = (p: State, q: State, nodes: number) => {
 };
 
 /** Displacements for drawing: the best rigid motion (small turns) taken out by the quick forecast's rule. */
-function drawn(a: Analysis, s: State): Float32Array {
+export function drawn(a: Analysis, s: State): Float32Array {
 	return a.withoutRigid(s.x);
 }
 

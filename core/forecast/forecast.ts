@@ -48,6 +48,8 @@ export interface FeatureForecast extends Band {
 	caution: string;
 	/** beyond the quick depth: the value the quick depth gave */
 	quick?: number;
+	/** at full depth: the value the final shape gave */
+	finalShape?: number;
 	/** value in the other shape, where the piece can go either way */
 	other?: number;
 	/** what the band comes from, widest first: change of the value at either end of each */
@@ -111,7 +113,8 @@ export interface Forecast {
 	datum: '3-2-1' | 'best fit';
 	steps: Step[];
 	seams: SeamForecast[];
-	schedule: Schedule;
+	/** heat through the weld-out: worked out after the rest (see QuickForecast.heat) */
+	schedule?: Schedule;
 	margins: PanelMargin[];
 	warnings: string[];
 	/** two routes to one number: the largest difference between condensed outputs and the full shape, mm */
@@ -120,6 +123,7 @@ export interface Forecast {
 	timings: { name: string; ms: number }[];
 	reusedModel: boolean;
 	finalShape?: FinalShapeReport;
+	full?: { stopped: string; solutions: number; iterations: number };
 }
 
 export interface Shapes {
@@ -135,6 +139,8 @@ export interface QuickForecast {
 	analysis: Analysis;
 	/** worked out when asked for: one sparse solution a step, for drawing */
 	shapes(): Shapes;
+	/** the schedule, worked out when asked for and put into the result */
+	heat(): Schedule;
 }
 
 export interface ForecastOptions {
@@ -241,59 +247,60 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 	const probes = probesOf(a, scales);
 	progress(1);
 	const symbolic = a.condensed.model.factor.symbolic;
+	const result: Forecast = {
+		depth: 'quick',
+		method: METHOD,
+		checked: {
+			readings: factors.readings,
+			pieces: factors.pieces,
+			words:
+				factors.readings === 0
+					? 'Not yet checked on this shop’s metal.'
+					: `Checked on ${factors.pieces} piece${factors.pieces === 1 ? '' : 's'} of this shop (${factors.readings} reading${factors.readings === 1 ? '' : 's'}).`
+		},
+		factors: FACTOR_NAMES.map((name) => ({ name, ...factorBand(factors, name) })),
+		features,
+		probes: probes.list,
+		datum: probes.datum,
+		steps,
+		seams: a.responses.map(({ joint, settings, bar, response: r }) => ({
+			joint,
+			settings,
+			bar,
+			tendonForceN: r.tendonForceN,
+			transverseShrinkageMm: r.transverseShrinkageMm,
+			angularChangeDeg: (r.angularChangeRad * 180) / Math.PI,
+			netHeat: r.heat.netHeat,
+			arcEnergy: r.heat.arcEnergy,
+			meanAmps: r.heat.meanAmps,
+			volts: r.heat.volts,
+			voltsEstimated: r.heat.voltsEstimated,
+			meltWidthMm: r.meltWidthMm,
+			tintWidthMm: r.tintWidthMm,
+			parts: r.parts
+		})),
+		margins: bucklingMargins(plan, a.mesh, a.sheets, forceOfSeam),
+		warnings: planWarnings(a),
+		consistencyMm: consistency(a, scales),
+		size: {
+			nodes: a.mesh.nodeCount,
+			freedoms: a.condensed.model.freedoms,
+			factorNumbers: symbolic.factorSize,
+			links: a.condensed.rowCount,
+			megabytes: a.condensed.bytes / 1e6,
+			meshMm: a.mesh.sizeMm
+		},
+		timings: [
+			{ name: 'model and stages', ms: t1 - t0 },
+			{ name: 'bands and influence', ms: t2 - t1 }
+		],
+		reusedModel: a.reused
+	};
 	return {
 		analysis: a,
+		result,
 		shapes: () => shapesOf(a, scales),
-		result: {
-			depth: 'quick',
-			method: METHOD,
-			checked: {
-				readings: factors.readings,
-				pieces: factors.pieces,
-				words:
-					factors.readings === 0
-						? 'Not yet checked on this shop’s metal.'
-						: `Checked on ${factors.pieces} piece${factors.pieces === 1 ? '' : 's'} of this shop (${factors.readings} reading${factors.readings === 1 ? '' : 's'}).`
-			},
-			factors: FACTOR_NAMES.map((name) => ({ name, ...factorBand(factors, name) })),
-			features,
-			probes: probes.list,
-			datum: probes.datum,
-			steps,
-			seams: a.responses.map(({ joint, settings, bar, response: r }) => ({
-				joint,
-				settings,
-				bar,
-				tendonForceN: r.tendonForceN,
-				transverseShrinkageMm: r.transverseShrinkageMm,
-				angularChangeDeg: (r.angularChangeRad * 180) / Math.PI,
-				netHeat: r.heat.netHeat,
-				arcEnergy: r.heat.arcEnergy,
-				meanAmps: r.heat.meanAmps,
-				volts: r.heat.volts,
-				voltsEstimated: r.heat.voltsEstimated,
-				meltWidthMm: r.meltWidthMm,
-				tintWidthMm: r.tintWidthMm,
-				parts: r.parts
-			})),
-			schedule: schedule(plan, a.mesh),
-			margins: bucklingMargins(plan, a.mesh, a.sheets, forceOfSeam),
-			warnings: planWarnings(a),
-			consistencyMm: consistency(a, scales),
-			size: {
-				nodes: a.mesh.nodeCount,
-				freedoms: a.condensed.model.freedoms,
-				factorNumbers: symbolic.factorSize,
-				links: a.condensed.rowCount,
-				megabytes: a.condensed.bytes / 1e6,
-				meshMm: a.mesh.sizeMm
-			},
-			timings: [
-				{ name: 'model and stages', ms: t1 - t0 },
-				{ name: 'bands and influence', ms: t2 - t1 }
-			],
-			reusedModel: a.reused
-		}
+		heat: () => (result.schedule ??= schedule(plan, a.mesh))
 	};
 }
 

@@ -1,12 +1,14 @@
-/** When each run is laid and how warm the metal is: arc time, waits for the interpass limit, cooling to measure. */
-import { residualTemperature, waitFor, type CoolingPlate, type LaidRun } from '../heat/cooling';
+/** When each run is laid and how warm the metal is, from the heat of the whole piece: arc time, waits, bars, cooling to measure. */
+import { cross, dot, norm, sub } from '../geometry/vec';
 import { arcEnergy } from '../heat/arcEnergy';
-import { findMaterial } from '../materials/grades';
+import { weldOutHeat, type HeatedRun, type HeatNetwork } from '../heat/assembly';
+import { BLOCK_METALS, findMaterial } from '../materials/grades';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
-import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument, WeldSettings } from '../plan/schema';
-import type { Vec3 } from '../geometry/vec';
+import type { Bar, PlanDocument, WeldSettings } from '../plan/schema';
+import { STILL_AIR } from '../heat/air';
+import { CONTACT_VALUES } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';
+import { shareOfA } from '../staging/condense';
 
 /** Between two runs: reposition, wire, helmet (own estimate), s. */
 export const BETWEEN_RUNS_S = 15;
@@ -21,6 +23,8 @@ export interface RunTiming {
 	waitS: number;
 	/** metal at the run's start before its arc, °C */
 	startC: number;
+	/** hottest place on the run's length before its arc, °C */
+	hottestC: number;
 }
 
 export interface Schedule {
@@ -29,6 +33,13 @@ export interface Schedule {
 	totalS: number;
 	/** after the last arc, s */
 	coolToMeasureS: number;
+	/** runs whose length was still above the interpass limit after four hours */
+	tooHot: string[];
+	/** temperatures through the weld-out: s from the first arc, °C */
+	curve: { times: number[]; hottest: number[] };
+	bars: { bar: string; peakC: number; temperatures: number[] }[];
+	/** |heat in - stored - lost| / heat in */
+	energyError: number;
 }
 
 export function settingsOf(plan: PlanDocument, run: { joint: string; settings?: string }): WeldSettings {
@@ -36,48 +47,122 @@ export function settingsOf(plan: PlanDocument, run: { joint: string; settings?: 
 	return plan.settings.find((s) => s.id === (run.settings ?? joint.settings))!;
 }
 
-export function pointOnSeam(mesh: AssemblyMesh, seam: SeamMesh, station: number): Vec3 {
-	const s = seam.stations;
-	let i = 1;
-	while (i < s.length - 1 && s[i] < station) i++;
-	const f = s[i] > s[i - 1] ? Math.min(1, Math.max(0, (station - s[i - 1]) / (s[i] - s[i - 1]))) : 0;
-	const p = nodeAt(mesh.xyz, seam.a[i - 1]);
-	const q = nodeAt(mesh.xyz, seam.a[i]);
-	return [0, 1, 2].map((d) => p[d] + f * (q[d] - p[d])) as Vec3;
+/** A bar as lengths between the seam's pairs; each touches both sheets there. */
+function addBar(net: { capacity: number[]; loss: number[]; ties: HeatNetwork['ties'] }, bar: Bar, mesh: AssemblyMesh): number[] {
+	const seam = mesh.seams.find((s) => s.joint.id === bar.joint)!;
+	const metal = BLOCK_METALS.find((m) => m.id === bar.material)!;
+	const out: number[] = [];
+	let last = -1;
+	seam.stations.forEach((station, i) => {
+		const [lo, hi] = [Math.max(seam.reach[i][0], bar.fromMm), Math.min(seam.reach[i][1], bar.toMm)];
+		if (hi - lo <= 1e-9) return;
+		const length = hi - lo;
+		const id = net.capacity.push(metal.rhoC * bar.widthMm * bar.thicknessMm * length) - 1;
+		net.loss.push(STILL_AIR * (bar.widthMm + 2 * bar.thicknessMm) * length);
+		const contact = CONTACT_VALUES[bar.contact] * bar.widthMm * length;
+		for (const node of [seam.a[i], seam.b[i]]) net.ties.push({ i: node, j: id, conductance: contact / 2 });
+		if (last >= 0)
+			net.ties.push({
+				i: last,
+				j: id,
+				conductance: (metal.conductivity * bar.widthMm * bar.thicknessMm) / Math.max(1, station - seam.stations[i - 1])
+			});
+		last = id;
+		out.push(id);
+	});
+	return out;
+}
+
+function network(plan: PlanDocument, mesh: AssemblyMesh) {
+	const n = mesh.nodeCount;
+	const capacity = new Array<number>(n).fill(0);
+	const loss = new Array<number>(n).fill(0);
+	const ties = new Map<string, { i: number; j: number; conductance: number }>();
+	const tie = (i: number, j: number, conductance: number) => {
+		const key = i < j ? `${i}/${j}` : `${j}/${i}`;
+		const t = ties.get(key);
+		if (t) t.conductance += conductance;
+		else ties.set(key, { i, j, conductance });
+	};
+	for (let e = 0; e < mesh.triPart.length; e++) {
+		const part = plan.parts[mesh.triPart[e]];
+		const { lambda, rhoC } = findMaterial(part.material, plan.materials).responsePair;
+		const k = [0, 1, 2].map((i) => mesh.tri[3 * e + i]);
+		const p = k.map((q) => nodeAt(mesh.xyz, q));
+		const area = norm(cross(sub(p[1], p[0]), sub(p[2], p[0]))) / 2;
+		for (let i = 0; i < 3; i++) {
+			capacity[k[i]] += (area * part.thicknessMm * rhoC) / 3;
+			loss[k[i]] += (2 * STILL_AIR * area) / 3;
+			// linear triangle: conductance of a side is lambda t cot(opposite angle) / 2
+			const [a, b, c] = [p[i], p[(i + 1) % 3], p[(i + 2) % 3]];
+			const [u, v] = [sub(b, a), sub(c, a)];
+			const cot = dot(u, v) / norm(cross(u, v));
+			tie(k[(i + 1) % 3], k[(i + 2) % 3], (lambda * part.thicknessMm * cot) / 2);
+		}
+	}
+	for (const seam of mesh.seams) {
+		const thickness = Math.min(...[seam.joint.a.part, seam.joint.b.part].map((id) => plan.parts.find((p) => p.id === id)!.thicknessMm));
+		const part = plan.parts.find((p) => p.id === seam.joint.a.part)!;
+		const { lambda } = findMaterial(part.material, plan.materials).responsePair;
+		// a welded seam conducts like a millimetre of its thinner sheet
+		seam.a.forEach((a, i) => a !== seam.b[i] && tie(a, seam.b[i], lambda * thickness * (seam.reach[i][1] - seam.reach[i][0])));
+	}
+	return { capacity, loss, ties: [...ties.values()] };
 }
 
 export function schedule(plan: PlanDocument, mesh: AssemblyMesh): Schedule {
-	const laid: LaidRun[] = [];
-	const runs: RunTiming[] = [];
-	let time = 0;
-	let arc = 0;
-	let plate: CoolingPlate | undefined;
-	for (const run of plan.runs) {
+	const net = network(plan, mesh);
+	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [{ id: h.id, cells: addBar(net, h, mesh) }] : []));
+	const runs = plan.runs.map((run): HeatedRun => {
 		const seam = mesh.seams.find((s) => s.joint.id === run.joint)!;
-		const part = plan.parts.find((p) => p.id === seam.joint.a.part)!;
-		const { lambda, rhoC } = findMaterial(part.material, plan.materials).responsePair;
-		plate = { thickness: part.thicknessMm, lambda, rhoC, ambient: plan.ambientC };
 		const settings = settingsOf(plan, run);
-		const from = pointOnSeam(mesh, seam, run.fromMm);
-		const to = pointOnSeam(mesh, seam, run.toMm);
-		if (runs.length) time += BETWEEN_RUNS_S;
-		// a little behind the start: at the very end of a run just laid the line formula knows no pool
-		const waitS = run.waitBeforeS ?? waitFor(plan.interpassLimitC, from, time, laid, plate);
-		time += waitS;
-		const startC = residualTemperature(from, time, laid, plate);
-		const arcS = Math.abs(run.toMm - run.fromMm) / settings.speedMmPerS;
-		runs.push({ run: run.id, startS: time, arcS, waitS, startC });
-		time += arcS;
-		arc += arcS;
-		laid.push({ from, to, netHeat: arcEnergy(settings).netHeat, endTime: time });
-	}
-	let coolToMeasureS = 0;
-	if (plate && laid.length) {
-		const limit = plan.ambientC + MEASURE_ABOVE_AIR;
-		for (const r of laid.slice(-6)) {
-			const middle = [0, 1, 2].map((d) => (r.from[d] + r.to[d]) / 2) as Vec3;
-			coolToMeasureS = Math.max(coolToMeasureS, waitFor(limit, middle, time, laid, plate));
-		}
-	}
-	return { runs, arcS: arc, totalS: time, coolToMeasureS };
+		const [lo, hi] = [Math.min(run.fromMm, run.toMm), Math.max(run.fromMm, run.toMm)];
+		const share = shareOfA(plan, seam);
+		const order = [...seam.stations.keys()];
+		if (run.toMm < run.fromMm) order.reverse();
+		const places = order.flatMap((i) => {
+			const part = Math.max(0, Math.min(seam.reach[i][1], hi) - Math.max(seam.reach[i][0], lo)) / (hi - lo);
+			return part > 1e-9
+				? [
+						{ at: seam.a[i], share: part * share },
+						{ at: seam.b[i], share: part * (1 - share) }
+					]
+				: [];
+		});
+		return {
+			id: run.id,
+			places,
+			heat: arcEnergy(settings).netHeat * (hi - lo),
+			arcS: (hi - lo) / settings.speedMmPerS,
+			pauseS: BETWEEN_RUNS_S,
+			waitS: run.waitBeforeS,
+			limitC: plan.interpassLimitC
+		};
+	});
+	const watched = bars.flatMap((b) => b.cells);
+	const heat = weldOutHeat(
+		{ capacity: Float64Array.from(net.capacity), loss: Float64Array.from(net.loss), ties: net.ties, ambientC: plan.ambientC },
+		runs,
+		watched,
+		plan.ambientC + MEASURE_ABOVE_AIR
+	);
+	let first = 0;
+	return {
+		runs: heat.runs.map(({ run, startS, arcS, waitS, startC, hottestC }) => ({ run, startS, arcS, waitS, startC, hottestC })),
+		arcS: heat.arcS,
+		totalS: heat.totalS,
+		coolToMeasureS: heat.coolS,
+		tooHot: heat.runs.filter((r) => !r.limitReached).map((r) => r.run),
+		curve: { times: heat.times, hottest: heat.hottest },
+		bars: bars.map((b) => {
+			const cells = b.cells.map((_, i) => first + i);
+			first += b.cells.length;
+			return {
+				bar: b.id,
+				peakC: Math.max(plan.ambientC, ...cells.map((i) => heat.watchedPeak[i])),
+				temperatures: heat.times.map((_, k) => Math.max(plan.ambientC, ...cells.map((i) => heat.watched[i][k])))
+			};
+		}),
+		energyError: heat.energyError
+	};
 }

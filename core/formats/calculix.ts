@@ -37,10 +37,7 @@ export interface DeckModel {
  * piece with a share of everything laid on; where the lowest one squared falls to nothing, the piece buckles.
  */
 export type DeckStep =
-	| { kind: 'linear' }
-	| { kind: 'large'; share?: number }
-	| { kind: 'buckling'; count: number }
-	| { kind: 'frequency'; share: number; count: number };
+	{ kind: 'linear' } | { kind: 'large'; share?: number } | { kind: 'buckling'; count: number } | { kind: 'frequency'; share: number; count: number };
 
 /** t/mm3, for frequencies only */
 const STEEL_DENSITY = 7.9e-9;

@@ -15,6 +15,7 @@ export function resultFile(job: string, f: Forecast): string {
 		depth,
 		method,
 		finalShape,
+		full,
 		checked,
 		factors,
 		features,

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { stainlessConductivity, stainlessElongation, stainlessSpecificHeat } from '../materials/grades';
 import { arcEnergy, estimatedVolts, meanCurrent } from './arcEnergy';
-import { erf, residualTemperature, waitFor } from './cooling';
 import { besselK0, heatedWidth, linePeakRise, peakTemperature } from './rosenthal';
+import { weldOutHeat, type HeatedRun, type HeatNetwork } from './assembly';
 import { findMaterial, GRADES } from '../materials/grades';
 import { hotMetal, type HotMetal } from '../materials/hot';
 import { sectionHistory, type Section, type SectionHistory } from './section';
@@ -152,17 +152,41 @@ describe('metals at temperature', () => {
 	});
 });
 
-describe('cooling between runs', () => {
-	const plate = { thickness: 1.5, lambda: 0.02, rhoC: 4.4e-3, ambient: 20 };
-	const run = { from: [0, 0, 0] as [number, number, number], to: [50, 0, 0] as [number, number, number], netHeat: 120, endTime: 0 };
-	it('erf against Abramowitz & Stegun table 7.1: erf(0.5) 0.5204999, erf(1) 0.8427008', () => {
-		expect(erf(0.5)).toBeCloseTo(0.5204999, 6);
-		expect(erf(1)).toBeCloseTo(0.8427008, 6);
+describe('heat of a whole piece', () => {
+	/** a strip as a chain of nodes, mm apart */
+	const chain = (n: number, dx: number, k: number, rhoC: number, section: number, h = 0): HeatNetwork => ({
+		capacity: new Float64Array(n).fill(rhoC * section * dx),
+		loss: new Float64Array(n).fill(h),
+		ties: Array.from({ length: n - 1 }, (_, i) => ({ i, j: i + 1, conductance: (k * section) / dx })),
+		ambientC: 20
 	});
-	it('after the wait the place is at the limit or below, and stays there', () => {
-		const wait = waitFor(150, [0, 0, 0], 5, [run], plate);
-		expect(wait).toBeGreaterThan(0);
-		for (const more of [1, 10, 100, 1000]) expect(residualTemperature([0, 0, 0], 5 + wait + more, [run], plate)).toBeLessThanOrEqual(150);
+	const run = (at: number, heat: number, more: Partial<HeatedRun> = {}): HeatedRun => ({
+		id: `r${at}`,
+		places: [{ at, share: 1 }],
+		heat,
+		arcS: 1,
+		pauseS: 10,
+		limitC: 150,
+		...more
 	});
-	it('far from every run there is nothing to wait for', () => expect(waitFor(150, [900, 0, 0], 5, [run], plate)).toBe(0));
+	it('heat in is heat stored and lost, within 0.5 %', () => {
+		const r = weldOutHeat(chain(200, 2, 0.02, 4.4e-3, 45, 1e-3), [run(100, 2000), run(40, 2000)], [0], 30);
+		expect(r.energyError).toBeLessThan(5e-3);
+		expect(r.energyError).toBeLessThan(1e-4);
+	});
+	it('a plane source in a long bar spreads as Q / (2 A sqrt(pi rho c k t)) (Carslaw & Jaeger 1959, section 10.2)', () => {
+		const [k, rhoC, A, Q, dx] = [0.02, 4.4e-3, 45, 3000, 2];
+		const r = weldOutHeat(chain(801, dx, k, rhoC, A), [run(400, Q, { arcS: 0.05 }), run(0, 1e-9, { pauseS: 200 })], [400], 1000);
+		const i = r.times.findIndex((t) => t > 100);
+		const wanted = Q / (2 * A * Math.sqrt(Math.PI * rhoC * k * r.times[i]));
+		// backward Euler with steps that grow to a third of the age: some per cent
+		expect(Math.abs((r.watched[0][i] - 20) / wanted - 1)).toBeLessThan(0.1);
+	});
+	it('no run starts above the limit; where it never cools, it says so', () => {
+		const r = weldOutHeat(chain(60, 2, 0.02, 4.4e-3, 45, 2e-3), [run(30, 3000), run(31, 3000), run(32, 3000)], [], 30);
+		for (const x of r.runs) expect(x.hottestC).toBeLessThanOrEqual(150);
+		expect(r.runs[1].waitS).toBeGreaterThan(0);
+		const shut = weldOutHeat(chain(5, 2, 0.02, 4.4e-3, 45, 0), [run(2, 3000), run(2, 3000)], [], 30);
+		expect(shut.runs[1].limitReached).toBe(false);
+	});
 });

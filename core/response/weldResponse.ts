@@ -3,7 +3,7 @@
  * Every modifier is explicit in `parts`. Method and limits: docs/theory/response.md.
  */
 import { arcEnergy, type ArcEnergy } from '../heat/arcEnergy';
-import { STILL_AIR } from '../heat/cooling';
+import { STILL_AIR } from '../heat/air';
 import { heatedWidth, type ThinPlate } from '../heat/rosenthal';
 import { sectionHistory, type SectionBar } from '../heat/section';
 import { BLOCK_METALS, type Material } from '../materials/grades';

@@ -5,6 +5,7 @@
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { bucklingModes, type BucklingMode } from '../equilibrium/buckling';
 import { GroundSprings, type DeadLoads } from '../equilibrium/ground';
+import { logInto, transposeMultiply3 } from '../equilibrium/rotation';
 import { Links, type Link } from '../equilibrium/links';
 import { minimise, type Minimised } from '../equilibrium/minimise';
 import { postureModel } from '../equilibrium/posture';
@@ -51,6 +52,7 @@ function summed(source: Source, scales: readonly number[]) {
 
 /** Parts that no seam ties to the main one hang on springs this weak in all, N/mm: they stay in the picture and carry nothing. */
 const SOFT_TIE = 1e-2;
+const OFF: readonly number[] = [0, 0, 0, 0, 0, 0];
 
 export class FinalShape {
 	readonly system: EquilibriumSystem;
@@ -64,6 +66,8 @@ export class FinalShape {
 	private readonly linkArm: Vec3[] = [];
 	private readonly springs: GroundSprings;
 	private readonly springRows: number[] = [];
+	/** weak springs that keep parts from drifting while nothing joins them */
+	readonly ties: GroundSprings['list'];
 	private readonly springRest: number[] = [];
 	private readonly tendons: Tendon[] = [];
 	private readonly tendonLoads: { force: number; moment: number; share: number; side: Vec3 }[] = [];
@@ -80,9 +84,11 @@ export class FinalShape {
 		sheets: readonly SheetMaterial[],
 		densities: readonly number[],
 		private readonly c: Condensed,
-		staged: Staged,
+		/** which link rows carry at the end; all of them, each off until it is put on, when absent */
+		staged: Pick<Staged, 'active'> | undefined,
 		posture: Posture = plan.posture
 	) {
+		const stepwise = staged === undefined;
 		const beams = strongbackBeams(plan, mesh);
 		const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
 		const xyz = new Float64Array(3 * nodeCount);
@@ -90,7 +96,7 @@ export class FinalShape {
 		xyz.set(beams.extraNodes, mesh.xyz.length);
 		this.start = stateAt(xyz);
 		this.triangles = new Triangles(xyz, mesh.tri, (e) => sheets[mesh.triPart[e]]);
-		const active = new Set(staged.active);
+		const active = new Set(staged ? staged.active : c.rows.keys());
 		const group = mesh.parts.map((_, i) => i);
 		const root = (i: number): number => (group[i] === i ? i : (group[i] = root(group[i])));
 		const partOf = (node: number) => {
@@ -110,7 +116,7 @@ export class FinalShape {
 		const used = new Set<number>();
 		for (const h of plan.holdDowns) {
 			const rows = c.holdRows.get(h.id);
-			if (!rows || momentOf(h.life.off, plan) !== never || !active.has(rows[0])) continue;
+			if (!rows || (!stepwise && momentOf(h.life.off, plan) !== never) || !active.has(rows[0])) continue;
 			if (h.kind === 'strongback') {
 				beams.ties.get(h.id)!.forEach(([shell, beam, arm], i) => {
 					this.addLink(shell, beam, arm, rows[6 * i], 1e7);
@@ -162,7 +168,7 @@ export class FinalShape {
 			}
 		};
 		mesh.parts.forEach((p, i) => {
-			if (root(i) === main) return;
+			if (!stepwise && root(i) === main) return;
 			const n = p.flat.xy.length / 2;
 			for (let k = 0; k < n; k++) loose(p.node0 + k, SOFT_TIE / n);
 		});
@@ -171,6 +177,11 @@ export class FinalShape {
 		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(6 * k + d);
 		this.pulled = [new Links(this.links), new Tendons(this.tendons), this.springs];
 		const terms: Term[] = [this.triangles, ...this.pulled, new GroundSprings(ties), ...lying.terms];
+		if (stepwise) {
+			for (const l of this.links.slice(0, this.linkRows.length)) l.stiffness = OFF;
+			for (const g of springs) g.stiffness = 0;
+		}
+		this.ties = ties;
 		this.system = new EquilibriumSystem(nodeCount, terms, fixed, c.model.factor.kernel);
 		this.seed = new Float64Array(6 * nodeCount);
 		const seam = mesh.seams[0];
@@ -178,6 +189,51 @@ export class FinalShape {
 			const f = seam.frames[0];
 			for (let d = 0; d < 3; d++) this.seed[6 * seam.a[0] + d] = f.weldSide[d];
 		}
+	}
+
+	// --- stage by stage: links and springs put on and taken off as they lie ---
+
+	private linkOf = (firstRow: number) => this.linkRows.findIndex((rows) => rows[0] === firstRow);
+
+	/** How a pair lies against the drawing: displacement and turn of B against A, in A's axes (mm, rad). */
+	relative(state: State, firstRow: number): { move: Vec3; turn: Vec3 } {
+		const l = this.links[this.linkOf(firstRow)];
+		const arm = this.linkArm[this.linkOf(firstRow)];
+		const r = [0, 1, 2].map((d) => state.x[3 * l.b + d] - state.x[3 * l.a + d]);
+		const Q = new Float64Array(9);
+		transposeMultiply3(state.R, 9 * l.a, state.R, 9 * l.b, Q, 0);
+		const t = new Float64Array(3);
+		logInto(Q, 0, t);
+		const move = [0, 1, 2].map(
+			(c) => state.R[9 * l.a + c] * r[0] + state.R[9 * l.a + 3 + c] * r[1] + state.R[9 * l.a + 6 + c] * r[2] - arm[c]
+		) as Vec3;
+		return { move, turn: [t[0], t[1], t[2]] };
+	}
+	/** Puts a pair on (or a strongback's tie); its rest is what `pull.misfit` says from then on. */
+	putOn(firstRow: number) {
+		const i = this.linkOf(firstRow);
+		if (i >= 0) this.links[i].stiffness = this.linkRows[i].map((r) => 1 / this.c.compliance[r]);
+		else this.springs.list[this.springRows.indexOf(firstRow)].stiffness = 1 / this.c.compliance[firstRow];
+	}
+	takeOff(row: number) {
+		const i = this.linkOf(row);
+		if (i >= 0) this.links[i].stiffness = OFF;
+		else if (this.springRows.includes(row)) this.springs.list[this.springRows.indexOf(row)].stiffness = 0;
+	}
+	/** Misfit places of a row in a pull: six for a link, one for a spring. */
+	placeOf(row: number): { at: number; spring?: { direction: Vec3; node: number; rest: number } } {
+		const i = this.linkRows.findIndex((rows) => rows.includes(row));
+		if (i >= 0) return { at: 6 * i + this.linkRows[i].indexOf(row) };
+		const k = this.springRows.indexOf(row);
+		const g = this.springs.list[k];
+		return { at: 6 * this.linkRows.length + k, spring: { direction: g.direction, node: g.node, rest: this.springRest[k] } };
+	}
+	emptyPull(): Pull {
+		return { misfit: new Float64Array(6 * this.linkRows.length + this.springRows.length), amounts: new Float64Array(this.c.loads.length) };
+	}
+	/** Weight on or off: the piece is carried by its jig while it is welded. */
+	set weighs(on: boolean) {
+		this.weight.factor = on ? 1 : 0;
 	}
 
 	private addLink(a: number, b: number, arm: Vec3, firstRow: number, stiffness?: number) {

@@ -3,35 +3,13 @@
  * then are (see `join` for what fit-up holds); the run's actions follow, pair by pair in its direction. Increments only: what
  * was joined before carries what comes after, so the order matters. Linear: no buckling, no gravity, no contact but at joining.
  */
-import { add, cross, dot, norm, scale, type Vec3 } from '../geometry/vec';
+import { dot, norm } from '../geometry/vec';
 import { DenseCholesky } from '../linalg/dense';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
-import { momentOf, momentsOf } from '../plan/steps';
-import { nearestPair, shareOfA, type Condensed } from './condense';
-
-/** Kinds of action, kept apart so that bands and learning can scale each: see docs/theory/staging.md. */
-export const ACTIONS = ['force', 'shrinkage', 'angle', 'eccentricity', 'preset', 'given'] as const;
-const FORCE = 0;
-const SHRINKAGE = 1;
-const ANGLE = 2;
-const ECCENTRIC = 3;
-const PRESET = 4;
-/** values given for a joint: no factor of the shop's applies to them */
-const GIVEN = 5;
-
-/** What one seam's metal does at a place while it is welded: from weldResponse, scaled by the shop's factors. */
-export interface Actions {
-	tendonForceN: number;
-	transverseShrinkageMm: number;
-	angularChangeRad: number;
-	eccentricityMm: number;
-	/** which of the values were given with the joint, and so are not scaled */
-	given: { force: boolean; shrinkage: boolean; angle: boolean };
-}
-
-/** A tack pulls with this share of what its run would, until the run remelts it (own estimate). */
-const TACK_SHARE = 0.3;
+import type { Condensed } from './condense';
+import type { StageEvent, WeldEvent } from './events';
+import { ACTIONS, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
 
 export interface Mark {
 	id: string;
@@ -54,88 +32,8 @@ export interface Staged {
 	active: number[];
 }
 
-type Event =
-	| { type: 'on'; rows: number[] }
-	| { type: 'off'; rows: number[]; owner: string }
-	| { type: 'weld'; seam: number; pair: number; from: number; to: number; owner: string; actions: Actions; tack: boolean; pass: number }
-	| { type: 'mark'; id: string };
-
-/** @param actionsAt what a seam's metal does at a station during run `index` (-1: tacks) */
-export function stage(
-	plan: PlanDocument,
-	seams: SeamMesh[],
-	c: Condensed,
-	actionsAt: (seam: number, station: number, runIndex: number) => Actions
-): Staged {
-	return new Stager(plan, seams, c).run(eventsOf(plan, seams, c, actionsAt));
-}
-
-function eventsOf(
-	plan: PlanDocument,
-	seams: SeamMesh[],
-	c: Condensed,
-	actionsAt: (seam: number, station: number, runIndex: number) => Actions
-): Event[] {
-	const events: Event[] = [];
-	const m = momentsOf(plan);
-	const holds = plan.holdDowns
-		.filter((h) => c.holdRows.has(h.id))
-		.map((h) => ({ id: h.id, rows: c.holdRows.get(h.id)!, on: momentOf(h.life.on, plan)!, off: momentOf(h.life.off, plan)! }));
-	const change = (moment: number) => {
-		for (const h of holds) if (h.off === moment) events.push({ type: 'off', rows: h.rows, owner: `release:${h.id}` });
-		for (const h of holds) if (h.on === moment) events.push({ type: 'on', rows: h.rows });
-	};
-	change(m.start);
-	for (const t of plan.tacks) {
-		const seam = seams.findIndex((s) => s.joint.id === t.joint);
-		const pair = nearestPair(seams[seam], t.stationMm);
-		events.push({
-			type: 'weld',
-			seam,
-			pair,
-			from: t.stationMm - t.lengthMm / 2,
-			to: t.stationMm + t.lengthMm / 2,
-			owner: 'tacks',
-			actions: actionsAt(seam, t.stationMm, -1),
-			tack: true,
-			pass: 1
-		});
-	}
-	events.push({ type: 'mark', id: 'as-tacked' });
-	change(m.afterTacks);
-	plan.runs.forEach((run, index) => {
-		const k = seams.findIndex((s) => s.joint.id === run.joint);
-		const seam = seams[k];
-		const [lo, hi] = [Math.min(run.fromMm, run.toMm), Math.max(run.fromMm, run.toMm)];
-		const pairs = [...seam.stations.keys()].filter((i) => overlap(seam.reach[i], lo, hi, seam) > 1e-9);
-		if (run.toMm < run.fromMm) pairs.reverse();
-		for (const pair of pairs)
-			events.push({
-				type: 'weld',
-				seam: k,
-				pair,
-				from: lo,
-				to: hi,
-				owner: run.id,
-				actions: actionsAt(k, seam.stations[pair], index),
-				tack: false,
-				pass: run.pass
-			});
-		events.push({ type: 'mark', id: run.id });
-		change(index + 2);
-	});
-	events.push({ type: 'mark', id: 'cold' });
-	change(m.cold);
-	events.push({ type: 'mark', id: 'unclamped' });
-	return events;
-}
-
-/** Length of [lo, hi] inside a reach, mm; a closed seam's reach may wrap past its datum. */
-function overlap(reach: [number, number], lo: number, hi: number, seam: SeamMesh): number {
-	const part = (a: number, b: number) => Math.max(0, Math.min(b, hi) - Math.max(a, lo));
-	let sum = part(reach[0], reach[1]);
-	if (seam.closed) sum += part(reach[0] + seam.lengthMm, reach[1] + seam.lengthMm) + part(reach[0] - seam.lengthMm, reach[1] - seam.lengthMm);
-	return sum;
+export function stage(plan: PlanDocument, seams: SeamMesh[], c: Condensed, events: StageEvent[]): Staged {
+	return new Stager(plan, seams, c).run(events);
 }
 
 class Stager {
@@ -151,8 +49,7 @@ class Stager {
 	private readonly newAmounts: Float64Array[];
 	/** place of each active row in the joining order */
 	private readonly place: Int32Array;
-	/** what has been applied so far by pair: [shrinkage mm, angle rad] of tacks and of runs, and the share of the tack not yet remelted */
-	private readonly applied: { tack: Float64Array; tackLeft: number; run: Float64Array; preset: number }[][];
+	private readonly book: WeldBook;
 
 	constructor(
 		private readonly plan: PlanDocument,
@@ -166,10 +63,10 @@ class Stager {
 		this.newLambda = ACTIONS.map(() => new Float64Array(c.rowCount));
 		this.newAmounts = ACTIONS.map(() => new Float64Array(c.loads.length));
 		this.place = new Int32Array(c.rowCount);
-		this.applied = seams.map((s) => Array.from(s.stations, () => ({ tack: new Float64Array(2), tackLeft: 1, run: new Float64Array(2), preset: 0 })));
+		this.book = new WeldBook(plan, seams, c);
 	}
 
-	run(events: Event[]): Staged {
+	run(events: StageEvent[]): Staged {
 		const out: Staged = {
 			marks: [],
 			added: new Map(),
@@ -259,7 +156,7 @@ class Stager {
 	}
 
 	/** Factor of everything active now and everything that will join before the next release, in joining order. */
-	private refactor(events: Event[], from: number) {
+	private refactor(events: StageEvent[], from: number) {
 		const order = [...this.active];
 		const taken = new Set(order);
 		for (let i = from; i < events.length && events[i].type !== 'off'; i++) {
@@ -294,19 +191,19 @@ class Stager {
 	 * through each other (what has closed beyond the gap is pushed back), and the sheets are held to their fit-up angle while
 	 * they are joined. So the angle and shrinkage given for a seam stay totals, however many tacks it takes.
 	 */
-	private join(k: number, i: number): { action: number; row: number; amount: number }[] {
+	private join(k: number, i: number): MisfitChange[] {
 		const rows = this.rowsOf(k, i);
 		if (!rows.length || this.isActive[rows[0]]) return [];
 		const before = this.active.length;
 		const move = ACTIONS.map((_, action) => rows.map((r) => this.relative(action, r, before)));
 		this.activate(rows);
-		const { shrink, turn } = this.misfitDirections(k, i);
+		const { shrink, turn } = this.book.directions(k, i);
 		const length = norm(shrink);
 		const closing = ACTIONS.map((_, a) => (length > 1e-9 ? dot([move[a][0], move[a][1], move[a][2]], shrink) / length : 0));
 		const total = closing.reduce((s, v) => s + v, 0);
 		const beyond = total - this.seams[k].joint.gapMm;
 		const share = beyond > 0 && total > 0 ? beyond / total : 0;
-		const misfits: { action: number; row: number; amount: number }[] = [];
+		const misfits: MisfitChange[] = [];
 		for (let a = 0; a < ACTIONS.length; a++) {
 			const turned = dot([move[a][3], move[a][4], move[a][5]], turn);
 			for (let d = 0; d < 3; d++) {
@@ -334,10 +231,7 @@ class Stager {
 	}
 
 	/** Applies changes of load and misfit, by action, to what is joined now. */
-	private apply(
-		loads: readonly { action: number; load: number; amount: number }[],
-		misfits: readonly { action: number; row: number; amount: number }[]
-	) {
+	private apply(loads: readonly LoadChange[], misfits: readonly MisfitChange[]) {
 		const { c } = this;
 		const m = this.active.length;
 		const nl = c.loads.length;
@@ -374,109 +268,13 @@ class Stager {
 		}
 	}
 
-	/** @param misfits what joining itself holds */
-	private weld(e: Extract<Event, { type: 'weld' }>, misfits: { action: number; row: number; amount: number }[]) {
-		const seam = this.seams[e.seam];
-		const reach = seam.reach[e.pair];
-		const share = Math.min(1, overlap(reach, e.from, e.to, seam) / (reach[1] - reach[0]));
-		const done = this.applied[e.seam][e.pair];
-		const joined = this.rowsOf(e.seam, e.pair).length > 0;
-		const loads: { action: number; load: number; amount: number }[] = [];
-		const pull = [e.actions.transverseShrinkageMm, e.actions.angularChangeRad];
-		const { given } = e.actions;
-		let change: number[];
-		if (e.tack) {
-			// a second tack at the same pair pulls no further than the first
-			change = pull.map((p, k) => Math.max(0, Math.sign(p) * (TACK_SHARE * p - done.tack[k])) * Math.sign(p));
-			change.forEach((v, k) => (done.tack[k] += v));
-		} else {
-			// the run replaces its tacks, and a later pass adds only what goes beyond the earlier ones
-			const gone = e.pass === 1 ? Math.min(share, done.tackLeft) : 0;
-			done.tackLeft -= gone;
-			change = pull.map((p, k) => {
-				const more = e.pass === 1 ? share * p : Math.sign(p) * Math.max(0, Math.abs(share * p) - Math.abs(done.run[k]));
-				done.run[k] += more;
-				return more - gone * done.tack[k];
-			});
-		}
-		if (joined) {
-			const { shrink, turn } = this.misfitDirections(e.seam, e.pair);
-			const first = this.c.pairRow[e.seam][e.pair];
-			for (let d = 0; d < 3; d++) {
-				misfits.push({ action: given.shrinkage ? GIVEN : SHRINKAGE, row: first + d, amount: change[0] * shrink[d] });
-				misfits.push({ action: given.angle ? GIVEN : ANGLE, row: first + 3 + d, amount: change[1] * turn[d] });
-			}
-			if (!done.preset && seam.joint.presetDeg !== 0) {
-				done.preset = 1;
-				for (let d = 0; d < 3; d++) misfits.push({ action: PRESET, row: first + 3 + d, amount: ((-seam.joint.presetDeg * Math.PI) / 180) * turn[d] });
-			}
-		}
-		// each half of the pair's reach lies in one segment
-		if (!e.tack) {
-			const n = seam.stations.length;
-			const segments = this.c.loadsOf[e.seam];
-			const middle = seam.stations[e.pair];
-			for (const [g, lo, hi] of [
-				[e.pair - 1, reach[0], middle],
-				[e.pair, middle, reach[1]]
-			] as const) {
-				const index = seam.closed ? (g + n) % n : g;
-				if (!(hi > lo) || index < 0 || index >= segments.length) continue;
-				const part = overlap([lo, hi], e.from, e.to, seam) / (2 * (hi - lo)); // the reach ends at the segment's middle
-				if (part <= 0) continue;
-				for (const load of segments[index]) {
-					const kind = this.c.loads[load].kind;
-					const full =
-						kind === 'tendon'
-							? e.actions.tendonForceN
-							: kind === 'eccentric'
-								? e.actions.tendonForceN * e.actions.eccentricityMm
-								: kind === 'face-shrink'
-									? pull[0]
-									: pull[1];
-					const target = part * full;
-					const action =
-						kind === 'tendon'
-							? given.force
-								? GIVEN
-								: FORCE
-							: kind === 'eccentric'
-								? given.force
-									? GIVEN
-									: ECCENTRIC
-								: kind === 'face-shrink'
-									? given.shrinkage
-										? GIVEN
-										: SHRINKAGE
-									: given.angle
-										? GIVEN
-										: ANGLE;
-					// a later pass adds only what goes beyond the earlier ones (half a segment's share of what is there)
-					const amount =
-						e.pass === 1
-							? target
-							: Math.sign(target) * Math.max(0, Math.abs(target) - Math.abs(this.amounts[action][load] + this.newAmounts[action][load]) / 2);
-					loads.push({ action, load, amount });
-				}
-			}
-		}
-		this.apply(loads, misfits);
+	/** @param joining what joining itself holds */
+	private weld(e: WeldEvent, joining: MisfitChange[]) {
+		const { loads, misfits } = this.book.increments(e);
+		this.apply(loads, [...joining, ...misfits]);
 	}
 
-	/** Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change. */
-	private misfitDirections(k: number, i: number): { shrink: Vec3; turn: Vec3 } {
-		const seam = this.seams[k];
-		const f = seam.frames[i];
-		const share = shareOfA(this.plan, seam);
-		const shrink = add(scale(f.outB, 1 - share), scale(f.outA, -share));
-		let turn: Vec3 = [0, 0, 0];
-		if (seam.edgeB) turn = cross(scale(f.outB, -1), f.weldSide);
-		else if (seam.edgeA) turn = scale(cross(scale(f.outA, -1), f.weldSide), -1);
-		const size = norm(turn);
-		return { shrink, turn: size > 1e-6 ? scale(turn, 1 / size) : turn };
-	}
-
-	private release(rows: number[], events: Event[], from: number) {
+	private release(rows: number[], events: StageEvent[], from: number) {
 		const { c } = this;
 		const going = rows.filter((r) => this.isActive[r]);
 		for (const r of going) this.isActive[r] = 0;

@@ -51,6 +51,7 @@ const api: QuickApi = {
 		const out = guarded(() => {
 			const f = forecast(planOf(plan), { factors, cache, clock: () => performance.now(), progress: percents(progress) });
 			first(f.result);
+			f.heat();
 			return { result: f.result, shapes: f.shapes() };
 		});
 		if (!out.ok) return out;
@@ -63,6 +64,7 @@ const api: QuickApi = {
 		const clock = () => performance.now();
 		const out = guarded(() => {
 			const quick = forecast(planOf(plan), { factors, cache, clock, progress: (p) => tell(0.2 * p) });
+			quick.heat();
 			return finalForecast(quick, { factors, clock, progress: (p) => tell(0.2 + 0.8 * p) });
 		});
 		return out.ok ? transfer(out, [out.data.shape.buffer, ...(out.data.other ? [out.data.other.buffer] : [])]) : out;

@@ -249,7 +249,8 @@
 		<Panel title="To the bench">
 			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 			<p class="text-sm">
-				Arc {duration(r.schedule.arcS)}, weld-out about {duration(r.schedule.totalS)}, then {duration(r.schedule.coolToMeasureS)} to cool before measuring.
+				{#if r.schedule}Arc {duration(r.schedule.arcS)}, weld-out about {duration(r.schedule.totalS)}, then {duration(r.schedule.coolToMeasureS)} to cool
+					before measuring.{:else}Working out the heat…{/if}
 			</p>
 			{#if desk.state === 'issued'}<div class="mt-2">
 					<Notice kind="done" title="Issued"

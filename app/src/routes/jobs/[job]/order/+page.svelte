@@ -53,7 +53,7 @@
 		desk.change('reversing a run', (d) => void ([d.runs[i].fromMm, d.runs[i].toMm] = [d.runs[i].toMm, d.runs[i].fromMm]));
 	let dragged = $state(-1);
 	let over = $state(-1);
-	const timing = (id: string) => desk.result?.schedule.runs.find((r) => r.run === id);
+	const timing = (id: string) => desk.result?.schedule?.runs.find((r) => r.run === id);
 	function keys(e: KeyboardEvent, i: number) {
 		const list = (e.currentTarget as HTMLElement).closest('ol');
 		if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
@@ -148,7 +148,7 @@
 	{/if}
 	<Panel title="Weld order">
 		{#snippet aside()}<span class="tab text-sm"
-				>{desk.doc.runs.length} runs{#if desk.result}, {duration(desk.result.schedule.totalS)}{/if}</span
+				>{desk.doc.runs.length} runs{#if desk.result?.schedule}, {duration(desk.result.schedule.totalS)}{/if}</span
 			>{/snippet}
 		{#if !desk.doc.runs.length}<p class="text-sm text-steel-600">No runs yet: choose a pattern above.</p>{/if}
 		<ol aria-label="Weld order">

@@ -1,0 +1,91 @@
+/**
+ * The third depth behind the door: non-linear at every stage. Values by step and at the end are those of the staged
+ * non-linear solution; bands keep the widths of the final shape, laid about them.
+ */
+import { priorFactors } from '../learn/factors';
+import { findMaterial } from '../materials/grades';
+import { MOMENTS, type Moment } from '../plan/words';
+import { fullStages } from '../staging/fullDepth';
+import { FinalShape } from '../staging/finalShape';
+import { scalesOf } from './analysis';
+import { verdictOf } from './features';
+import { drawn, finalForecast, reader, type FinalOptions } from './finalForecast';
+import type { Band, FeatureForecast, Forecast, QuickForecast } from './forecast';
+
+export const FULL_METHOD = {
+	name: 'Full',
+	words:
+		'Joined tack by tack and run by run, in equilibrium at every stage of the non-linear shell; then released and laid down under its weight. It knows waves from the first run on. It does not know what the hot metal does to a gap ahead of the arc, and takes the sheet as flat before welding.'
+};
+
+export interface FullForecast {
+	result: Forecast;
+	/** displacement by step, 3 per node of the quick forecast's drawing */
+	steps: Float32Array[];
+	other?: Float32Array;
+}
+
+/** Bands that cannot go below nothing. */
+const FORM = ['flatness', 'straightness', 'twist', 'squareness'];
+
+export function fullForecast(quick: QuickForecast, options: FinalOptions = {}): FullForecast {
+	const clock = options.clock ?? (() => 0);
+	const progress = options.progress ?? (() => {});
+	const factors = options.factors ?? priorFactors();
+	const { analysis: a } = quick;
+	const { plan } = a;
+	const t0 = clock();
+	const final = finalForecast(quick, { ...options, progress: (s) => progress(0.25 * s) });
+	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);
+	const model = new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, undefined);
+	const full = fullStages(plan, a.mesh.seams, a.condensed, a.events, model, scalesOf(factors.mean), (s) => progress(0.25 + 0.75 * s));
+	const read = reader(a);
+	const known = new Map(full.marks.map((m) => [m.id, m.state]));
+	const about = (value: number, b: Band, form: boolean): Band => ({
+		predicted: value,
+		low: Math.max(form ? 0 : -Infinity, value - (b.predicted - b.low)),
+		high: value + (b.high - b.predicted)
+	});
+	const warnings = [...final.result.warnings];
+	if (full.stopped) warnings.unshift(`Full: ${full.stopped} Later values are those of the final shape.`);
+	const features = final.result.features.map((f, k): FeatureForecast => {
+		const plain = plan.features[k];
+		const form = FORM.includes(f.kind);
+		const moments = { ...f.moments };
+		for (const moment of MOMENTS as readonly Moment[]) {
+			const state = known.get(moment);
+			if (state) moments[moment] = about(read(plain, state), f.moments[moment], form);
+		}
+		const last = moments.unclamped;
+		// two ways to the end: where they part, the band holds both
+		const low = Math.min(last.low, f.predicted);
+		const high = Math.max(last.high, f.predicted);
+		return {
+			...f,
+			...last,
+			low,
+			high,
+			moments: { ...moments, unclamped: { ...last, low, high } },
+			verdict: verdictOf(f.tolerance, low, high),
+			history: a.staged.marks.map((m, i) => {
+				const state = known.get(m.id);
+				return state ? read(plain, state) : f.history[i];
+			}),
+			finalShape: f.predicted
+		};
+	});
+	const steps = a.staged.marks.flatMap((m) => (known.has(m.id) ? [drawn(a, known.get(m.id)!)] : []));
+	return {
+		steps,
+		other: final.other,
+		result: {
+			...final.result,
+			depth: 'full',
+			method: { ...final.result.method, ...FULL_METHOD },
+			features,
+			warnings,
+			full: { stopped: full.stopped, solutions: full.solutions, iterations: full.iterations },
+			timings: [...final.result.timings, { name: 'full', ms: clock() - t0 }]
+		}
+	};
+}

@@ -1,0 +1,97 @@
+/** What happens to the piece in order: hold-downs on and off, tacks and runs pair by pair, and the marks between. */
+import type { SeamMesh } from '../mesh/seamMesh';
+import type { PlanDocument } from '../plan/schema';
+import { momentOf, momentsOf } from '../plan/steps';
+import { nearestPair, type Condensed } from './condense';
+
+/** What one seam's metal does at a place while it is welded: from weldResponse, scaled by the shop's factors. */
+export interface Actions {
+	tendonForceN: number;
+	transverseShrinkageMm: number;
+	angularChangeRad: number;
+	eccentricityMm: number;
+	/** which of the values were given with the joint, and so are not scaled */
+	given: { force: boolean; shrinkage: boolean; angle: boolean };
+}
+
+export type WeldEvent = {
+	type: 'weld';
+	seam: number;
+	pair: number;
+	from: number;
+	to: number;
+	owner: string;
+	actions: Actions;
+	tack: boolean;
+	pass: number;
+};
+export type StageEvent = { type: 'on'; rows: number[] } | { type: 'off'; rows: number[]; owner: string } | WeldEvent | { type: 'mark'; id: string };
+
+/** @param actionsAt what a seam's metal does at a station during run `index` (-1: tacks) */
+export function eventsOf(
+	plan: PlanDocument,
+	seams: SeamMesh[],
+	c: Condensed,
+	actionsAt: (seam: number, station: number, runIndex: number) => Actions
+): StageEvent[] {
+	const events: StageEvent[] = [];
+	const m = momentsOf(plan);
+	const holds = plan.holdDowns
+		.filter((h) => c.holdRows.has(h.id))
+		.map((h) => ({ id: h.id, rows: c.holdRows.get(h.id)!, on: momentOf(h.life.on, plan)!, off: momentOf(h.life.off, plan)! }));
+	const change = (moment: number) => {
+		for (const h of holds) if (h.off === moment) events.push({ type: 'off', rows: h.rows, owner: `release:${h.id}` });
+		for (const h of holds) if (h.on === moment) events.push({ type: 'on', rows: h.rows });
+	};
+	change(m.start);
+	for (const t of plan.tacks) {
+		const seam = seams.findIndex((s) => s.joint.id === t.joint);
+		const pair = nearestPair(seams[seam], t.stationMm);
+		events.push({
+			type: 'weld',
+			seam,
+			pair,
+			from: t.stationMm - t.lengthMm / 2,
+			to: t.stationMm + t.lengthMm / 2,
+			owner: 'tacks',
+			actions: actionsAt(seam, t.stationMm, -1),
+			tack: true,
+			pass: 1
+		});
+	}
+	events.push({ type: 'mark', id: 'as-tacked' });
+	change(m.afterTacks);
+	plan.runs.forEach((run, index) => {
+		const k = seams.findIndex((s) => s.joint.id === run.joint);
+		const seam = seams[k];
+		const [lo, hi] = [Math.min(run.fromMm, run.toMm), Math.max(run.fromMm, run.toMm)];
+		const pairs = [...seam.stations.keys()].filter((i) => overlap(seam.reach[i], lo, hi, seam) > 1e-9);
+		if (run.toMm < run.fromMm) pairs.reverse();
+		for (const pair of pairs)
+			events.push({
+				type: 'weld',
+				seam: k,
+				pair,
+				from: lo,
+				to: hi,
+				owner: run.id,
+				actions: actionsAt(k, seam.stations[pair], index),
+				tack: false,
+				pass: run.pass
+			});
+		events.push({ type: 'mark', id: run.id });
+		change(index + 2);
+	});
+	events.push({ type: 'mark', id: 'cold' });
+	change(m.cold);
+	events.push({ type: 'mark', id: 'unclamped' });
+	return events;
+}
+
+/** Length of [lo, hi] inside a reach, mm; a closed seam's reach may wrap past its datum. */
+export function overlap(reach: [number, number], lo: number, hi: number, seam: SeamMesh): number {
+	const part = (a: number, b: number) => Math.max(0, Math.min(b, hi) - Math.max(a, lo));
+	let sum = part(reach[0], reach[1]);
+	if (seam.closed) sum += part(reach[0] + seam.lengthMm, reach[1] + seam.lengthMm) + part(reach[0] - seam.lengthMm, reach[1] - seam.lengthMm);
+	return sum;
+}

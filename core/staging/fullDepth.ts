@@ -1,0 +1,147 @@
+/**
+ * Full depth: the piece joined tack by tack and run by run as in the quick step, but in equilibrium at every stage of the
+ * non-linear shell. Pairs join where the parts then are (with what fit-up holds, see stage.ts); hold-downs grip where the
+ * sheet then lies and let go at their moment. What the hot metal does to a gap ahead of the arc is not in it.
+ */
+import { dot, norm, type Vec3 } from '../geometry/vec';
+import { minimise } from '../equilibrium/minimise';
+import type { State } from '../equilibrium/state';
+import type { SeamMesh } from '../mesh/seamMesh';
+import type { PlanDocument } from '../plan/schema';
+import { nodeAt } from '../shell/model';
+import type { Condensed } from './condense';
+import type { StageEvent, WeldEvent } from './events';
+import type { FinalShape } from './finalShape';
+import { WeldBook } from './weldBook';
+
+export interface FullStages {
+	/** state at each mark; the last one lies in the posture stated, under its weight */
+	marks: { id: string; state: State }[];
+	/** where it stopped, in the planner's words; empty when it went through */
+	stopped: string;
+	solutions: number;
+	iterations: number;
+}
+
+/** Pairs of a run laid before the shape is found anew. */
+const PAIRS_A_STEP = 3;
+
+/** @param model a stepwise FinalShape, @param scales multipliers by action */
+export function fullStages(
+	plan: PlanDocument,
+	seams: SeamMesh[],
+	c: Condensed,
+	events: readonly StageEvent[],
+	model: FinalShape,
+	scales: readonly number[],
+	progress: (share: number) => void
+): FullStages {
+	const book = new WeldBook(plan, seams, c);
+	const pull = model.emptyPull();
+	const on = new Set<number>();
+	const out: FullStages = { marks: [], stopped: '', solutions: 0, iterations: 0 };
+	let state = model.start;
+	let largest = 1;
+	for (const e of events) if (e.type === 'weld') largest = Math.max(largest, scales[0] * e.actions.tendonForceN);
+	model.weighs = false;
+
+	const settle = (what: string): boolean => {
+		const keep = { misfit: pull.misfit.slice(), amounts: pull.amounts.slice() };
+		model.lay(pull, 1);
+		const r = minimise(model.system, state, {
+			forceTolerance: 1e-5 * largest,
+			momentTolerance: 1e-4 * largest,
+			seed: model.seed,
+			maxTurn: 0.3,
+			lay: () => model.lay(keep, 1),
+			once: true,
+			maxIterations: 60
+		});
+		out.solutions++;
+		out.iterations += r.iterations;
+		if (!r.converged) {
+			out.stopped = `No equilibrium was found at ${what}; the shapes up to there stand.`;
+			return false;
+		}
+		state = r.state;
+		return true;
+	};
+	const join = (e: WeldEvent) => {
+		const seam = seams[e.seam];
+		if (seam.a[e.pair] === seam.b[e.pair]) return;
+		const first = c.pairRow[e.seam][e.pair];
+		if (on.has(first)) return;
+		on.add(first);
+		const { move, turn } = model.relative(state, first);
+		const { shrink, turn: axis } = book.directions(e.seam, e.pair);
+		const length = norm(shrink);
+		const closing = length > 1e-9 ? dot(move, shrink) / length : 0;
+		const beyond = Math.max(0, closing - seam.joint.gapMm);
+		const turned = dot(turn, axis);
+		const { at } = model.placeOf(first);
+		for (let d = 0; d < 3; d++) {
+			pull.misfit[at + d] = move[d] - (length > 1e-9 ? (beyond * shrink[d]) / length : 0);
+			pull.misfit[at + 3 + d] = turn[d] - turned * axis[d];
+		}
+		model.putOn(first);
+	};
+	const weld = (e: WeldEvent) => {
+		join(e);
+		const { loads, misfits } = book.increments(e);
+		for (const l of loads) pull.amounts[l.load] += scales[l.action] * l.amount;
+		for (const m of misfits) pull.misfit[model.placeOf(m.row).at] += scales[m.action] * m.amount;
+	};
+	const hold = (rows: readonly number[]) => {
+		for (const r of rows) {
+			if (on.has(r)) continue;
+			const { at, spring } = model.placeOf(r);
+			if (spring) pull.misfit[at] = dot(spring.direction, nodeAt(state.x, spring.node)) - spring.rest;
+			else {
+				// a strongback's tie: six rows from its first
+				const first = rows[6 * Math.floor(rows.indexOf(r) / 6)];
+				if (r !== first) continue;
+				const { move, turn } = model.relative(state, first);
+				pull.misfit.set([...move, ...turn] as [...Vec3, ...Vec3], at);
+			}
+			on.add(r);
+			model.putOn(r);
+		}
+	};
+	const label = (owner: string) => {
+		const index = plan.runs.findIndex((r) => r.id === owner);
+		return index < 0 ? 'the tacks' : `run ${index + 1} on “${plan.joints.find((j) => j.id === plan.runs[index].joint)!.name}”`;
+	};
+
+	for (let i = 0; i < events.length; i++) {
+		const e = events[i];
+		progress(i / events.length);
+		if (e.type === 'on') hold(e.rows);
+		else if (e.type === 'off') {
+			for (const r of e.rows) {
+				on.delete(r);
+				model.takeOff(r);
+			}
+			const next = events[i + 1];
+			if (next?.type !== 'off' && !settle('letting the hold-downs go')) return out;
+		} else if (e.type === 'mark') {
+			if (e.id === 'unclamped') {
+				// lies in its posture now: joined parts drop their ties, weight comes on
+				for (const t of model.ties) t.stiffness = 0;
+				model.weighs = true;
+				if (!settle('laying the finished piece down')) return out;
+			}
+			out.marks.push({ id: e.id, state });
+		} else {
+			let count = 1;
+			weld(e);
+			for (let next = events[i + 1]; next?.type === 'weld' && next.owner === e.owner && count < PAIRS_A_STEP; next = events[i + 1]) {
+				weld(next);
+				count++;
+				i++;
+			}
+			if (!settle(label(e.owner))) return out;
+		}
+	}
+	progress(1);
+	return out;
+}

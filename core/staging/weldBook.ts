@@ -1,0 +1,147 @@
+/** What has been laid at each pair so far, so that runs replace their tacks and later passes add only what goes beyond the earlier ones. */
+import { add, cross, norm, scale, type Vec3 } from '../geometry/vec';
+import type { SeamMesh } from '../mesh/seamMesh';
+import type { PlanDocument } from '../plan/schema';
+import { shareOfA, type Condensed } from './condense';
+import { overlap, type WeldEvent } from './events';
+
+/** Kinds of action, kept apart so that bands and learning can scale each: see docs/theory/staging.md. */
+export const ACTIONS = ['force', 'shrinkage', 'angle', 'eccentricity', 'preset', 'given'] as const;
+const FORCE = 0;
+const SHRINKAGE = 1;
+const ANGLE = 2;
+const ECCENTRIC = 3;
+const PRESET = 4;
+/** values given for a joint: no factor of the shop's applies to them */
+const GIVEN = 5;
+
+/** A tack pulls with this share of what its run would, until the run remelts it (own estimate). */
+const TACK_SHARE = 0.3;
+
+export interface LoadChange {
+	action: number;
+	load: number;
+	amount: number;
+}
+export interface MisfitChange {
+	action: number;
+	row: number;
+	amount: number;
+}
+
+export class WeldBook {
+	/** by pair: [shrinkage mm, angle rad] of tacks and of runs, and the share of the tack not yet remelted */
+	private readonly applied: { tack: Float64Array; tackLeft: number; run: Float64Array; preset: number }[][];
+	private readonly amounts: Float64Array[];
+
+	constructor(
+		private readonly plan: PlanDocument,
+		private readonly seams: SeamMesh[],
+		private readonly c: Condensed
+	) {
+		this.amounts = ACTIONS.map(() => new Float64Array(c.loads.length));
+		this.applied = seams.map((s) => Array.from(s.stations, () => ({ tack: new Float64Array(2), tackLeft: 1, run: new Float64Array(2), preset: 0 })));
+	}
+
+	/** What one tack or one pair's part of a run adds, besides what joining holds. */
+	increments(e: WeldEvent): { loads: LoadChange[]; misfits: MisfitChange[] } {
+		const misfits: MisfitChange[] = [];
+		const seam = this.seams[e.seam];
+		const reach = seam.reach[e.pair];
+		const share = Math.min(1, overlap(reach, e.from, e.to, seam) / (reach[1] - reach[0]));
+		const done = this.applied[e.seam][e.pair];
+		// both sides one node (a seam that meets itself): nothing to join
+		const joined = seam.a[e.pair] !== seam.b[e.pair];
+		const loads: LoadChange[] = [];
+		const pull = [e.actions.transverseShrinkageMm, e.actions.angularChangeRad];
+		const { given } = e.actions;
+		let change: number[];
+		if (e.tack) {
+			// a second tack at the same pair pulls no further than the first
+			change = pull.map((p, k) => Math.max(0, Math.sign(p) * (TACK_SHARE * p - done.tack[k])) * Math.sign(p));
+			change.forEach((v, k) => (done.tack[k] += v));
+		} else {
+			// the run replaces its tacks, and a later pass adds only what goes beyond the earlier ones
+			const gone = e.pass === 1 ? Math.min(share, done.tackLeft) : 0;
+			done.tackLeft -= gone;
+			change = pull.map((p, k) => {
+				const more = e.pass === 1 ? share * p : Math.sign(p) * Math.max(0, Math.abs(share * p) - Math.abs(done.run[k]));
+				done.run[k] += more;
+				return more - gone * done.tack[k];
+			});
+		}
+		if (joined) {
+			const { shrink, turn } = this.directions(e.seam, e.pair);
+			const first = this.c.pairRow[e.seam][e.pair];
+			for (let d = 0; d < 3; d++) {
+				misfits.push({ action: given.shrinkage ? GIVEN : SHRINKAGE, row: first + d, amount: change[0] * shrink[d] });
+				misfits.push({ action: given.angle ? GIVEN : ANGLE, row: first + 3 + d, amount: change[1] * turn[d] });
+			}
+			if (!done.preset && seam.joint.presetDeg !== 0) {
+				done.preset = 1;
+				for (let d = 0; d < 3; d++) misfits.push({ action: PRESET, row: first + 3 + d, amount: ((-seam.joint.presetDeg * Math.PI) / 180) * turn[d] });
+			}
+		}
+		// each half of the pair's reach lies in one segment
+		if (!e.tack) {
+			const n = seam.stations.length;
+			const segments = this.c.loadsOf[e.seam];
+			const middle = seam.stations[e.pair];
+			for (const [g, lo, hi] of [
+				[e.pair - 1, reach[0], middle],
+				[e.pair, middle, reach[1]]
+			] as const) {
+				const index = seam.closed ? (g + n) % n : g;
+				if (!(hi > lo) || index < 0 || index >= segments.length) continue;
+				const part = overlap([lo, hi], e.from, e.to, seam) / (2 * (hi - lo)); // the reach ends at the segment's middle
+				if (part <= 0) continue;
+				for (const load of segments[index]) {
+					const kind = this.c.loads[load].kind;
+					const full =
+						kind === 'tendon'
+							? e.actions.tendonForceN
+							: kind === 'eccentric'
+								? e.actions.tendonForceN * e.actions.eccentricityMm
+								: kind === 'face-shrink'
+									? pull[0]
+									: pull[1];
+					const target = part * full;
+					const action =
+						kind === 'tendon'
+							? given.force
+								? GIVEN
+								: FORCE
+							: kind === 'eccentric'
+								? given.force
+									? GIVEN
+									: ECCENTRIC
+								: kind === 'face-shrink'
+									? given.shrinkage
+										? GIVEN
+										: SHRINKAGE
+									: given.angle
+										? GIVEN
+										: ANGLE;
+					// a later pass adds only what goes beyond the earlier ones (half a segment's share of what is there)
+					const amount = e.pass === 1 ? target : Math.sign(target) * Math.max(0, Math.abs(target) - Math.abs(this.amounts[action][load]) / 2);
+					loads.push({ action, load, amount });
+				}
+			}
+		}
+		for (const l of loads) this.amounts[l.action][l.load] += l.amount;
+		return { loads, misfits };
+	}
+
+	/** Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change. */
+	directions(k: number, i: number): { shrink: Vec3; turn: Vec3 } {
+		const seam = this.seams[k];
+		const f = seam.frames[i];
+		const share = shareOfA(this.plan, seam);
+		const shrink = add(scale(f.outB, 1 - share), scale(f.outA, -share));
+		let turn: Vec3 = [0, 0, 0];
+		if (seam.edgeB) turn = cross(scale(f.outB, -1), f.weldSide);
+		else if (seam.edgeA) turn = scale(cross(scale(f.outA, -1), f.weldSide), -1);
+		const size = norm(turn);
+		return { shrink, turn: size > 1e-6 ? scale(turn, 1 / size) : turn };
+	}
+}
