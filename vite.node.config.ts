@@ -20,7 +20,9 @@ export default defineConfig({
 				'write-examples': 'cli/write-examples.ts',
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
-				bench: 'bench/bench.ts'
+				bench: 'bench/bench.ts',
+				worker: 'worker/main.ts',
+				'full-thread': 'worker/full-thread.ts'
 			},
 			output: { entryFileNames: '[name].js', chunkFileNames: 'chunks/[name]-[hash].js' }
 		}

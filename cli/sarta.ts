@@ -2,15 +2,25 @@
 import 'reflect-metadata';
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
-import { ForecastCache } from '../core/forecast/analysis';
-import { forecast } from '../core/forecast/forecast';
+import { ForecastCache, scalesOf } from '../core/forecast/analysis';
+import { finalForecast } from '../core/forecast/finalForecast';
+import { forecast, type Depth } from '../core/forecast/forecast';
+import { fullForecast } from '../core/forecast/fullForecast';
+import { writeCalculix } from '../core/formats/calculix';
+import { writeGlb } from '../core/formats/glb';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { JOB_FILE_LIMIT, readJobFile } from '../core/formats/jobFile';
+import { pieceDeck } from '../core/formats/pieceDeck';
 import { resultFile } from '../core/formats/resultFile';
+import { writeStl } from '../core/formats/stl';
 import { writeVtu } from '../core/formats/vtu';
+import { priorFactors } from '../core/learn/factors';
 
-const USE = `use: sarta forecast JOB.json [--out RESULT.json] [--vtu FILE]
+const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|full] [--out RESULT.json] [--vtu FILE] [--glb FILE] [--stl FILE] [--deck FILE.inp]
      sarta check JOB.json`;
+
+const OPTIONS = ['--depth', '--out', '--vtu', '--glb', '--stl', '--deck'];
+const DEPTHS: readonly Depth[] = ['quick', 'final-shape', 'full'];
 
 class UseError extends Error {}
 
@@ -25,11 +35,13 @@ function main(argv: string[]): number {
 	const files: string[] = [];
 	for (let i = 0; i < rest.length; i++) {
 		if (!rest[i].startsWith('--')) files.push(rest[i]);
-		else if (command === 'forecast' && (rest[i] === '--out' || rest[i] === '--vtu')) {
-			if (!rest[i + 1]) throw new UseError(`${rest[i]} needs a file name`);
+		else if (command === 'forecast' && OPTIONS.includes(rest[i])) {
+			if (!rest[i + 1]) throw new UseError(`${rest[i]} needs a value`);
 			options[rest[i].slice(2)] = rest[++i];
 		} else throw new UseError(`unknown option ${rest[i]}`);
 	}
+	const depth = (options.depth ?? 'quick') as Depth;
+	if (!DEPTHS.includes(depth)) throw new UseError(`--depth ${depth}: it is one of ${DEPTHS.join(', ')}`);
 	if (files.length !== 1) throw new UseError('one job file is needed');
 	let text: string;
 	try {
@@ -54,9 +66,32 @@ function main(argv: string[]): number {
 		);
 		return 0;
 	}
-	const quick = forecast(plan, { clock: () => performance.now(), cache: new ForecastCache(kernelFactory(WebAssembly)) });
+	const clock = () => performance.now();
+	const quick = forecast(plan, { clock, cache: new ForecastCache(kernelFactory(WebAssembly)) });
+	quick.heat();
+	const shapes = options.vtu || options.glb || options.stl ? quick.shapes() : undefined;
+	let { result } = quick;
+	if (depth === 'final-shape') {
+		const final = finalForecast(quick, { clock });
+		result = final.result;
+		shapes?.steps.push(final.shape);
+	} else if (depth === 'full') {
+		const full = fullForecast(quick, { clock });
+		result = full.result;
+		full.steps.forEach((s, i) => shapes && (shapes.steps[i] = s));
+	}
 	if (options.out) writeFileSync(options.out, resultFile(job.name, result));
-	if (options.vtu) writeFileSync(options.vtu, writeVtu(shapes()));
+	if (shapes) {
+		const last = shapes.steps[shapes.steps.length - 1];
+		const xyz = shapes.xyz.map((v, i) => v + last[i]);
+		if (options.vtu) writeFileSync(options.vtu, writeVtu(shapes));
+		if (options.stl) writeFileSync(options.stl, writeStl(xyz, shapes.tri, job.name));
+		if (options.glb) {
+			const parts = plan.parts.map((p, k) => ({ name: p.name, tri: [...shapes.tri].filter((_, i) => shapes.triPart[Math.floor(i / 3)] === k) }));
+			writeFileSync(options.glb, writeGlb(xyz, parts, job.name));
+		}
+	}
+	if (options.deck) writeFileSync(options.deck, writeCalculix(pieceDeck(quick.analysis, job.name, scalesOf(priorFactors().mean)), { kind: 'large' }));
 	console.log(`${job.name}: ${result.method.name}. ${result.checked.words}`);
 	for (const f of result.features)
 		console.log(

@@ -3,7 +3,15 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
 
 /** What each folder may import besides itself and packages. Within core, `ORDER` holds too. */
-const MAY = { core: [], store: ['core'], app: ['core', 'store'], cli: ['core'], standins: ['core', 'store'], bench: ['core', 'cli'] };
+const MAY = {
+	core: [],
+	store: ['core'],
+	app: ['core', 'store', 'worker'],
+	worker: ['core', 'store'],
+	cli: ['core'],
+	standins: ['core', 'store'],
+	bench: ['core', 'cli']
+};
 /** Core folders from the inside out: each may import those of its own rank and below. */
 const RANK = {
 	units: 0,

@@ -274,3 +274,43 @@ export const signatures = pgTable('signatures', {
 		.references(() => people.id),
 	signedAt: now()
 });
+
+export const taskState = pgEnum('task_state', ['queued', 'running', 'done', 'failed', 'cancelled']);
+
+/** Background computing: one row a task, whatever becomes of its queue entry. Results stay and are found again by their hash. */
+export const tasks = pgTable(
+	'tasks',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		kind: text({ enum: ['full-forecast'] }).notNull(),
+		jobId: uuid()
+			.notNull()
+			.references(() => jobs.id),
+		/** SHA-256 of what the answer depends on: plan, factors, version of the method */
+		inputHash: text().notNull(),
+		input: jsonb().$type<{ plan: PlanDocument; factors: ShopFactors }>().notNull(),
+		state: taskState().notNull().default('queued'),
+		progress: doublePrecision().notNull().default(0),
+		message: text().notNull().default(''),
+		/** times a worker has taken it up */
+		attempts: integer().notNull().default(0),
+		worker: text(),
+		/** the worker's sign of life: without one for a while, the task is taken up by another */
+		heartbeatAt: when(),
+		cancelAsked: boolean().notNull().default(false),
+		result: jsonb(),
+		createdBy: uuid()
+			.notNull()
+			.references(() => people.id),
+		createdAt: now(),
+		startedAt: when(),
+		finishedAt: when()
+	},
+	(t) => [
+		index('tasks_by_job').on(t.jobId, t.createdAt),
+		uniqueIndex('tasks_one_answer')
+			.on(t.kind, t.inputHash)
+			.where(sql`${t.state} in ('queued', 'running', 'done')`),
+		check('tasks_progress', sql`${t.progress} between 0 and 1`)
+	]
+);

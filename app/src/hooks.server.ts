@@ -6,9 +6,10 @@ import { allows, ruleFor } from '$lib/server/permissions';
 import { SESSION_COOKIE } from '$lib/server/session';
 import { personOf } from '$store/auth';
 import { closeDb, getDb } from '$store/database';
+import { closeQueue } from '$store/queue';
 
 // the adapter emits this after SIGTERM/SIGINT; open database clients would keep the process alive
-if (!building) process.on('sveltekit:shutdown', () => void closeDb());
+if (!building) process.on('sveltekit:shutdown', () => void closeQueue().finally(closeDb));
 
 const HEADERS: Record<string, string> = {
 	'x-content-type-options': 'nosniff',

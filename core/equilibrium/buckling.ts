@@ -4,7 +4,7 @@
  * the potential takes part.
  */
 import { BlockMatrix } from '../linalg/blockMatrix';
-import { moved, type State } from './state';
+import type { State } from './state';
 import type { EquilibriumSystem } from './system';
 
 export interface BucklingMode {

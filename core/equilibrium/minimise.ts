@@ -95,7 +95,7 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 		for (let it = 0; it < limit; it++) {
 			progress(aim);
 			iterations++;
-			let negative = 0;
+			let negative: number;
 			for (;;) {
 				try {
 					negative = system.factorTangent(s, target, shift, weights);

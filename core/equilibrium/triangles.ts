@@ -369,7 +369,7 @@ class Workspace {
 			}
 		}
 		// F_n^T S (3 x 3), F_n = stack of [n]x over the translations
-		let [g00, g01, g02, g10, g11, g12, g20, g21, g22] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+		let [g00, g01, g02, g10, g11, g12, g22] = [0, 0, 0, 0, 0, 0, 0];
 		for (let n = 0; n < 3; n++) {
 			const px = x[3 * n];
 			const py = x[3 * n + 1];
@@ -403,7 +403,7 @@ class Workspace {
 			const z2 = q === 0 ? v : q === 1 ? -u : 0;
 			W[r] = U[r] + k * z0 - 0.5 * (g00 * a + g01 * b + g02 * c + V[0] * a + V[1] * b + V[2] * c);
 			W[18 + r] = U[18 + r] + k * z1 - 0.5 * (g10 * a + g11 * b + g12 * c + V[3] * a + V[4] * b + V[5] * c);
-			W[36 + r] = U[36 + r] + k * z2 - 0.5 * (g20 * a + g21 * b + g22 * c + V[6] * a + V[7] * b + V[8] * c);
+			W[36 + r] = U[36 + r] + k * z2 - 0.5 * (g22 * c + V[6] * a + V[7] * b + V[8] * c);
 		}
 		for (let r = 0; r < 18; r++) {
 			const a = G[r];

@@ -30,5 +30,5 @@ export function resultFile(job: string, f: Forecast): string {
 		size,
 		timings
 	} = f;
-	return `${JSON.stringify({ format: 'sarta-result', version: RESULT_FILE_VERSION, job, depth, method, finalShape, checked, factors, features, probes, datum, steps, seams, schedule, margins, warnings, consistencyMm, size, timings }, null, '\t')}\n`;
+	return `${JSON.stringify({ format: 'sarta-result', version: RESULT_FILE_VERSION, job, depth, method, finalShape, full, checked, factors, features, probes, datum, steps, seams, schedule, margins, warnings, consistencyMm, size, timings }, null, '\t')}\n`;
 }

@@ -56,8 +56,12 @@ export class PlanDesk {
 	deepBusy = $state(false);
 	deepProgress = $state(0);
 	deepMessage = $state('');
+	/** the full depth, a task of the server's */
+	full = $state.raw<{ doc: PlanDocument; result: Forecast; steps: Float32Array[]; other?: Float32Array } | undefined>();
 	/** the deepest forecast of the plan as it stands */
-	readonly shown = $derived(this.deep && this.deep.doc === this.doc ? this.deep.result : this.result);
+	readonly shown = $derived(
+		this.full && this.full.doc === this.doc ? this.full.result : this.deep && this.deep.doc === this.doc ? this.deep.result : this.result
+	);
 
 	private past = $state.raw<Past[]>([]);
 	private future = $state.raw<Past[]>([]);

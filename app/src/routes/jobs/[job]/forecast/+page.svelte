@@ -7,6 +7,8 @@
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { duration, quantity } from '$lib/units';
 	import Compare from './Compare.svelte';
+	import FullPanel from './FullPanel.svelte';
+	import HeatPanel from './HeatPanel.svelte';
 	import FinalShapePanel from './FinalShapePanel.svelte';
 	import HistoryChart from '$lib/ui/HistoryChart.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -23,14 +25,20 @@
 	let issuing = $state(false);
 	let playing = $state<ReturnType<typeof setInterval> | undefined>();
 	const deep = $derived(desk.deep && desk.deep.doc === desk.doc ? desk.deep : undefined);
-	/** what can be drawn, in order: the linear steps, then the final shape, then the other one */
+	const full = $derived(desk.full && desk.full.doc === desk.doc ? desk.full : undefined);
+	/** what can be drawn, in order: the steps (linear, or those of the full depth), the final shape, the other one */
 	const frames = $derived([
-		...(desk.result?.steps ?? []).map((s, i) => ({ id: s.id, kind: s.kind as string, label: s.label, shape: desk.shapes?.steps[i] })),
-		...(deep ? [{ id: 'final-shape', kind: 'final', label: 'Final shape', shape: deep.shape }] : []),
-		...(deep?.other ? [{ id: 'other-shape', kind: 'final', label: 'The other shape', shape: deep.other }] : [])
+		...(desk.result?.steps ?? []).map((s, i) => ({
+			id: s.id,
+			kind: s.kind as string,
+			label: s.label,
+			shape: full?.steps[i] ?? desk.shapes?.steps[i]
+		})),
+		...(deep && !full ? [{ id: 'final-shape', kind: 'final', label: 'Final shape', shape: deep.shape }] : []),
+		...((full ?? deep)?.other ? [{ id: 'other-shape', kind: 'final', label: 'The other shape', shape: (full ?? deep)!.other }] : [])
 	]);
 	const last = $derived(Math.max(0, frames.length - 1));
-	const fallback = $derived(deep?.other ? last - 1 : last);
+	const fallback = $derived((full ?? deep)?.other ? last - 1 : last);
 	const step = $derived(Math.min(stepChosen ?? fallback, last));
 	const frame = $derived(frames[step]);
 	const result = $derived(desk.shown);
@@ -40,9 +48,9 @@
 	/** value by frame of the chosen feature: the linear steps keep their own, the shapes found add theirs */
 	const quickFeature = $derived(desk.result?.features.find((f) => f.id === feature?.id));
 	const history = $derived([
-		...(quickFeature?.history ?? []),
-		...(deep && feature ? [feature.predicted] : []),
-		...(deep?.other && feature ? [feature.other ?? feature.predicted] : [])
+		...((full ? feature?.history : quickFeature?.history) ?? []),
+		...(deep && !full && feature ? [feature.predicted] : []),
+		...((full ?? deep)?.other && feature ? [feature.other ?? feature.predicted] : [])
 	]);
 	// the final shape follows by itself while this page is open and the plan rests
 	$effect(() => {
@@ -245,7 +253,9 @@
 				{/if}
 			</Panel>
 		{/if}
+		<HeatPanel />
 		<Compare jobId={data.job.id} />
+		<FullPanel jobId={data.job.id} />
 		<Panel title="To the bench">
 			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 			<p class="text-sm">

@@ -1,0 +1,157 @@
+/** Tasks: made once for an input, taken by one worker at a time, given back when the worker falls silent. */
+import { createHash } from 'node:crypto';
+import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm';
+import type { ShopFactors } from '../core/learn/factors';
+import type { PlanDocument } from '../core/plan/schema';
+import type { Connection } from './database';
+import { MissingError } from './jobs';
+import { tasks } from './schema';
+
+/** Of the method behind a full forecast: an answer by another version is not found again. */
+export const FULL_VERSION = 1;
+/** A running task whose worker has been silent for this long is taken up by another, s. */
+export const SILENT_S = 12;
+/** After this many workers have died on it, a task is given up: it may be what kills them. */
+export const MOST_ATTEMPTS = 3;
+
+export type Task = typeof tasks.$inferSelect;
+/** what a page needs to know; input and result are large and asked for apart */
+export type TaskHead = Pick<Task, 'id' | 'kind' | 'jobId' | 'inputHash' | 'state' | 'progress' | 'message' | 'attempts' | 'createdAt' | 'finishedAt'>;
+const HEAD = {
+	id: tasks.id,
+	kind: tasks.kind,
+	jobId: tasks.jobId,
+	inputHash: tasks.inputHash,
+	state: tasks.state,
+	progress: tasks.progress,
+	message: tasks.message,
+	attempts: tasks.attempts,
+	createdAt: tasks.createdAt,
+	finishedAt: tasks.finishedAt
+};
+
+/** Keys in a fixed order: a document that went through jsonb comes back with its keys sorted otherwise. */
+function stable(v: unknown): unknown {
+	if (Array.isArray(v)) return v.map(stable);
+	if (typeof v === 'object' && v !== null)
+		return Object.fromEntries(
+			Object.entries(v)
+				.filter(([, x]) => x !== undefined)
+				.sort(([a], [b]) => (a < b ? -1 : 1))
+				.map(([k, x]) => [k, stable(x)])
+		);
+	return v;
+}
+export const inputHash = (input: { plan: PlanDocument; factors: ShopFactors }) =>
+	createHash('sha256')
+		.update(JSON.stringify([FULL_VERSION, stable(input)]))
+		.digest('hex');
+
+/** The task for this input: the one there is, unless it failed or was cancelled, or a new one. */
+export async function taskFor(
+	db: Connection,
+	jobId: string,
+	input: { plan: PlanDocument; factors: ShopFactors },
+	by: string
+): Promise<{ task: TaskHead; fresh: boolean }> {
+	const hash = inputHash(input);
+	const [made] = await db
+		.insert(tasks)
+		.values({ kind: 'full-forecast', jobId, inputHash: hash, input, createdBy: by })
+		.onConflictDoNothing()
+		.returning(HEAD);
+	if (made) return { task: made, fresh: true };
+	const [found] = await db
+		.select(HEAD)
+		.from(tasks)
+		.where(and(eq(tasks.inputHash, hash), inArray(tasks.state, ['queued', 'running', 'done'])));
+	if (!found) return taskFor(db, jobId, input, by); // cancelled in between
+	return { task: found, fresh: false };
+}
+
+export async function latestTask(db: Connection, jobId: string, hash: string): Promise<TaskHead | undefined> {
+	const [t] = await db
+		.select(HEAD)
+		.from(tasks)
+		.where(and(eq(tasks.jobId, jobId), eq(tasks.inputHash, hash)))
+		.orderBy(desc(tasks.createdAt))
+		.limit(1);
+	return t;
+}
+export async function taskHead(db: Connection, id: string): Promise<TaskHead> {
+	const [t] = await db.select(HEAD).from(tasks).where(eq(tasks.id, id));
+	if (!t) throw new MissingError('This task');
+	return t;
+}
+export async function taskResult(db: Connection, id: string): Promise<unknown> {
+	const [t] = await db.select({ result: tasks.result }).from(tasks).where(eq(tasks.id, id));
+	if (!t) throw new MissingError('This task');
+	return t.result;
+}
+
+/** Asks for an end: at once when nobody has it yet, else the worker sees it at its next beat. */
+export async function cancelTask(db: Connection, id: string): Promise<TaskHead> {
+	await db
+		.update(tasks)
+		.set({ state: 'cancelled', finishedAt: new Date(), message: 'Cancelled.' })
+		.where(and(eq(tasks.id, id), eq(tasks.state, 'queued')));
+	await db
+		.update(tasks)
+		.set({ cancelAsked: true })
+		.where(and(eq(tasks.id, id), eq(tasks.state, 'running')));
+	return taskHead(db, id);
+}
+
+// --- the worker's side ---
+
+/** Takes a queued task for this worker; undefined when somebody else has it or it is over. */
+export async function claimTask(db: Connection, id: string, worker: string): Promise<Task | undefined> {
+	const [t] = await db
+		.update(tasks)
+		.set({ state: 'running', worker, heartbeatAt: sql`now()`, startedAt: sql`now()`, attempts: sql`${tasks.attempts} + 1`, progress: 0 })
+		.where(and(eq(tasks.id, id), eq(tasks.state, 'queued')))
+		.returning();
+	return t;
+}
+/** A sign of life. @returns whether to go on: false when it was cancelled or given to another */
+export async function beat(db: Connection, id: string, worker: string, progress: number): Promise<boolean> {
+	const [t] = await db
+		.update(tasks)
+		.set({ heartbeatAt: sql`now()`, progress: Math.min(1, Math.max(0, progress)) })
+		.where(and(eq(tasks.id, id), eq(tasks.worker, worker), eq(tasks.state, 'running')))
+		.returning({ cancelAsked: tasks.cancelAsked });
+	return t !== undefined && !t.cancelAsked;
+}
+export async function finishTask(
+	db: Connection,
+	id: string,
+	worker: string,
+	end: { state: 'done' | 'failed' | 'cancelled'; message: string; result?: unknown }
+) {
+	await db
+		.update(tasks)
+		.set({ ...end, finishedAt: sql`now()`, progress: end.state === 'done' ? 1 : undefined })
+		.where(and(eq(tasks.id, id), eq(tasks.worker, worker), eq(tasks.state, 'running')));
+}
+/** Puts tasks of silent workers back. @returns ids to queue again: those, and queued ones whose queue entry was lost */
+export async function rescueTasks(db: Connection): Promise<string[]> {
+	const silent = lt(tasks.heartbeatAt, sql`now() - make_interval(secs => ${SILENT_S})`);
+	await db
+		.update(tasks)
+		.set({ state: 'failed', finishedAt: sql`now()`, message: `Given up: ${MOST_ATTEMPTS} workers died on it. Try a coarser mesh.` })
+		.where(and(eq(tasks.state, 'running'), silent, sql`${tasks.attempts} >= ${MOST_ATTEMPTS}`));
+	const back = await db
+		.update(tasks)
+		.set({ state: 'queued', worker: null, heartbeatAt: sql`now()` })
+		.where(and(eq(tasks.state, 'running'), silent))
+		.returning({ id: tasks.id });
+	// queued a while ago and still waiting: its entry may have died with a worker; a second entry does no harm
+	const stale = await db
+		.update(tasks)
+		.set({ heartbeatAt: sql`now()` })
+		.where(
+			and(eq(tasks.state, 'queued'), lt(sql`coalesce(${tasks.heartbeatAt}, ${tasks.createdAt})`, sql`now() - make_interval(secs => ${2 * SILENT_S})`))
+		)
+		.returning({ id: tasks.id });
+	return [...back, ...stale].map((t) => t.id);
+}
