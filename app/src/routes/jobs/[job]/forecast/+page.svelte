@@ -170,7 +170,7 @@
 						><input type="checkbox" bind:checked={coloured} class="accent-primary-600" />Colour by deviation</label
 					>
 					{#if coloured}
-						<span class="tab ml-auto flex items-center gap-2"
+						<span class="tab ml-auto flex items-center gap-2 whitespace-nowrap"
 							>−{quantity(largest, 'mm', unit)}<span
 								class="h-3 w-32"
 								style="background:linear-gradient(90deg,#214a6c,#5a8fba,#ccdae4,#edede8,#f3dba8,#c48733,#73450d)"

@@ -1,0 +1,54 @@
+/** Shapes out: STL and GLB read back by other programs' rules, decks of pieces. */
+import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
+import { STLLoader } from 'three/addons/loaders/STLLoader.js';
+import { describe, expect, it } from 'vitest';
+import { FAMILY_DEFAULTS } from '../families/defaults';
+import { newPlan } from '../families/family';
+import { ForecastCache, scalesOf } from '../forecast/analysis';
+import { forecast } from '../forecast/forecast';
+import { kernelFactory } from '../linalg/kernel/kernel';
+import { writeCalculix } from './calculix';
+import { writeGlb } from './glb';
+import { pieceDeck } from './pieceDeck';
+import { writeStl } from './stl';
+
+const xyz = [0, 0, 0, 100, 0, 0, 0, 50, 0, 0, 0, 20];
+const tri = [0, 1, 2, 0, 2, 3];
+const buffer = (b: Uint8Array) => b.buffer.slice(b.byteOffset, b.byteOffset + b.byteLength) as ArrayBuffer;
+
+describe('shapes', () => {
+	it('STL: a second reader (three.js) finds every facet at its place', () => {
+		const g = new STLLoader().parse(buffer(writeStl(xyz, tri, 'Tray “7”')));
+		expect(Array.from(g.getAttribute('position').array)).toEqual(tri.flatMap((k) => xyz.slice(3 * k, 3 * k + 3)));
+	});
+	it('GLB: a second reader (three.js) finds the parts by name, in metres, y up', async () => {
+		const bytes = writeGlb(
+			xyz,
+			[
+				{ name: 'Böden', tri: [0, 1, 2] },
+				{ name: 'End', tri: [0, 2, 3] }
+			],
+			'Tray'
+		);
+		const { scene } = await new GLTFLoader().parseAsync(buffer(bytes), '');
+		expect(scene.children.map((c) => c.userData.name ?? c.name)).toEqual(['Böden', 'End']);
+		// eslint-disable-next-line @typescript-eslint/no-explicit-any -- three's own classes
+		const at = (scene.children[1] as any).geometry.getAttribute('position').array as Float32Array;
+		// (0, 0, 20) mm stands 0.02 m up
+		expect([at[6], at[7], at[8]].map((v) => Math.round(v * 1e6) / 1e6 + 0)).toEqual([0, 0.02, 0]);
+		expect(() => writeGlb(xyz, [{ name: 'Empty', tri: [] }], '')).toThrow(/Empty/);
+	});
+	it('a piece’s deck holds every triangle, joins the seams, shrinks along and across them and nothing is not a number', () => {
+		const plan = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], lengthMm: 240, widthMm: 140, depthMm: 60 }).plan!;
+		const { analysis } = forecast({ ...plan, meshSizeMm: 30 }, { cache: new ForecastCache(kernelFactory(WebAssembly)) });
+		const deck = pieceDeck(analysis, 'Tray', scalesOf([0, 0, 0, 0]));
+		const pairs = analysis.mesh.seams.reduce((s, m) => s + [...m.a].filter((k, i) => k !== m.b[i]).length, 0);
+		expect(deck.xyz.length / 3).toBeLessThan(analysis.mesh.nodeCount);
+		expect(deck.xyz.length / 3).toBeGreaterThanOrEqual(analysis.mesh.nodeCount - pairs);
+		expect(deck.eigen.length).toBeGreaterThan(0);
+		for (const e of deck.eigen) expect(e.alongStrain).toBeLessThan(0);
+		const text = writeCalculix(deck, { kind: 'linear' });
+		expect(text.match(/TYPE=S6/g)).toHaveLength(1);
+		expect(text).not.toMatch(/NaN|undefined|Infinity/);
+	});
+});
