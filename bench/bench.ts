@@ -8,12 +8,19 @@ import { performance } from 'node:perf_hooks';
 import { exampleJobs } from '../cli/exampleJobs';
 import { FAMILY_DEFAULTS } from '../core/families/defaults';
 import { newPlan } from '../core/families/family';
-import { ForecastCache } from '../core/forecast/analysis';
+import { ForecastCache, scalesOf } from '../core/forecast/analysis';
+import { finalForecast } from '../core/forecast/finalForecast';
+import { fullForecast } from '../core/forecast/fullForecast';
+import { sectionHistory } from '../core/heat/section';
+import { priorFactors } from '../core/learn/factors';
+import { findMaterial } from '../core/materials/grades';
+import { hotMetal } from '../core/materials/hot';
+import { stripForce } from '../core/response/strips';
+import { FinalShape } from '../core/staging/finalShape';
+import { benchSolvers } from './solvers';
 import { forecast } from '../core/forecast/forecast';
 import { readJobFile, writeJobFile } from '../core/formats/jobFile';
-import { BlockMatrix } from '../core/linalg/blockMatrix';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { graphOf, SparseFactor } from '../core/linalg/supernodal';
 import { minimumZone } from '../core/measure/flatness';
 import { orderPattern } from '../core/plan/orderPatterns';
 
@@ -59,26 +66,44 @@ row(
 	`${large.result.size.megabytes.toFixed(0)} MB held, ${(process.memoryUsage().rss / 1e6).toFixed(0)} MB resident in all`
 );
 
-const n = 58;
-const cliques: number[][] = [];
-for (let j = 0; j < n; j++) for (let i = 0; i < n; i++) cliques.push([j * n + i, j * n + Math.min(n - 1, i + 1), Math.min(n - 1, j + 1) * n + i]);
-const graph = graphOf(
-	n * n,
-	cliques.map((c) => [...new Set(c)])
-);
-const matrix = new BlockMatrix(graph);
-for (let i = 0; i < matrix.val.length; i++) matrix.val[i] = -0.01;
-for (let k = 0; k < n * n; k++) for (let r = 0; r < 6; r++) matrix.addDiagonal(k, r, 5);
-let factor = new SparseFactor(graph);
-const analyse = best(3, () => (factor = new SparseFactor(graph)));
-const numeric = best(3, () => factor.factorise(matrix));
-const b = new Float64Array(6 * n * n).fill(1);
-row(`Sparse solver, plate of ${6 * n * n} freedoms: ordering and symbolic`, analyse);
-row('  factorisation', numeric, `${((factor.symbolic.flops / numeric) * 1e-6).toFixed(2)} Gflop/s`);
+const final = (() => {
+	const t = performance.now();
+	const quick = forecast(made.plan, { cache: new ForecastCache(kernel) });
+	const t1 = performance.now();
+	const r = finalForecast(quick, { clock: () => performance.now() });
+	const densities = made.plan.parts.map((p) => findMaterial(p.material).density);
+	const model = new FinalShape(made.plan, quick.analysis.mesh, quick.analysis.sheets, densities, quick.analysis.condensed, quick.analysis.staged);
+	const pull = model.pull(quick.analysis.staged.marks[quick.analysis.staged.marks.length - 1], scalesOf(priorFactors().mean));
+	const t2 = performance.now();
+	model.solve(pull);
+	return { quick: t1 - t, whole: t2 - t1, alone: performance.now() - t2, rounds: r.result.finalShape!.iterations };
+})();
+row(`Final shape of the demo trough, shape alone (${final.rounds} rounds)`, final.alone);
+row('  with margins, the other shape, bands and influence', final.whole);
+t0 = performance.now();
+first.heat();
+row('  heat through the weld-out', performance.now() - t0, `${trough.runs.length} runs`);
+t0 = performance.now();
+let toldAt = t0;
+let longestGap = 0;
+const full = fullForecast(first, {
+	clock: () => performance.now(),
+	progress: () => {
+		longestGap = Math.max(longestGap, performance.now() - toldAt);
+		toldAt = performance.now();
+	}
+});
 row(
-	'  one right-hand side',
-	best(5, () => factor.solve(b))
+	`Full forecast of the demo trough (${trough.runs.length} runs, ${full.result.full!.solutions} shapes)`,
+	performance.now() - t0,
+	`longest silence ${longestGap.toFixed(0)} ms`
 );
+const sheets = [0, 1].map(() => ({ width: 300, thickness: 1.5, metal: hotMetal(findMaterial('1.4301')), share: 0.5 })) as never;
+row(
+	'Strip solver, one response (2 x 300 mm)',
+	best(5, () => stripForce({ history: sectionHistory({ sheets, air: 15e-6, ambientC: 20, netHeat: 160, passing: 1.6 }), sheets, heldStraight: true }))
+);
+benchSolvers(row, kernel);
 
 const text = writeJobFile({ name: 'bench', quantity: 1 }, trough);
 row(

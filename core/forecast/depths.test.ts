@@ -11,7 +11,9 @@ import { FinalShape } from '../staging/finalShape';
 import { ForecastCache, scalesOf } from './analysis';
 import { comparePlans } from './compare';
 import { finalForecast } from './finalForecast';
+import { add, rotate, type Vec3 } from '../geometry/vec';
 import { forecast, type Forecast } from './forecast';
+import { seenFromDatum } from './rigid';
 import { fullForecast } from './fullForecast';
 
 const kernel = kernelFactory(WebAssembly);
@@ -156,5 +158,27 @@ describe('two plans side by side', () => {
 		const once = bar.apply(plan, plan.joints[0].id);
 		expect(() => bar.apply(once, plan.joints[0].id)).toThrow(/has a bar already/);
 		expect(() => WHAT_IFS.find((w) => w.id === 'half-runs')!.apply({ ...plan, runs: [] }, '')).toThrow(/no runs/);
+	});
+});
+
+describe('probes at depth', () => {
+	it('seen from a 3-2-1 datum, a shape that is only moved and turned has not moved', () => {
+		const p: [Vec3, Vec3, Vec3] = [
+			[0, 0, 0],
+			[100, 0, 0],
+			[0, 80, 0]
+		];
+		const turn = (v: Vec3): Vec3 => add(rotate(rotate(v, [0, 0, 1], 0.7), [1, 0, 0], -0.4), [5, -3, 11]);
+		const seen = seenFromDatum(p, p.map(turn) as [Vec3, Vec3, Vec3], turn([30, 40, 7]));
+		seen.forEach((v, d) => expect(v).toBeCloseTo([30, 40, 7][d], 9));
+	});
+	it('small deflections: the final shape’s probes are those of the quick depth', () => {
+		const plan = given(panel({ thicknessMm: 6 }), 3000, 0.3, 0.004);
+		plan.probes = [{ id: 'p', name: 'P', part: 'blank-2', at: [100, 120] }];
+		const quick = quickOf(plan);
+		const final = finalForecast(quick).result;
+		const [a, b] = [quick.result, final].map((r) => r.probes[0].displacement);
+		const size = Math.hypot(...a);
+		a.forEach((v, d) => expect(Math.abs(v - b[d])).toBeLessThan(0.05 * size + 2e-3));
 	});
 });

@@ -13,8 +13,9 @@ import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
 import { evaluateMoved, pointsOf, verdictOf } from './features';
-import { ECCENTRICITY_SPREAD, SEAM_SCATTER, type FeatureForecast, type Forecast, type QuickForecast } from './forecast';
+import { ECCENTRICITY_SPREAD, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
 import { panelNames } from './panels';
+import { RigidFit, seenFromDatum } from './rigid';
 
 /** 5th and 95th percentile of a normal distribution, in standard deviations. */
 const Z90 = 1.6449;
@@ -178,6 +179,7 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 			depth: 'final-shape',
 			method: { ...quick.result.method, ...FINAL_METHOD },
 			features,
+			probes: probesAt(a, main.state),
 			margins: panelMargins(a, modes),
 			warnings,
 			finalShape: {
@@ -198,6 +200,22 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 }
 
 const times = (p: Pull, f: number): Pull => ({ misfit: p.misfit.map((v) => f * v), amounts: p.amounts.map((v) => f * v) });
+
+/** Probes at a state: against the 3-2-1 datum by true distances, or with the best rigid motion (small turns) taken out. */
+export function probesAt(a: Analysis, s: State): ProbeForecast[] {
+	const { plan } = a;
+	const moved = a.outputs.map((o) => o.nodes.reduce<Vec3>((p, n, k) => add(p, scale(nodeAt(s.x, n), o.weights[k])), [0, 0, 0]));
+	const place = (p: { part: string; at: [number, number] }) => a.outputIndex(p.part, p.at);
+	const still = new RigidFit(a.nominal, a.nominal[0] ?? [0, 0, 0]);
+	const free = plan.datum || !plan.probes.length ? [] : still.without(moved.map((p, i) => sub(p, a.nominal[i])));
+	const datum = plan.datum && [plan.datum.origin, plan.datum.axis, plan.datum.plane].map((id) => place(plan.points.find((p) => p.id === id)!));
+	return plan.probes.map((p) => {
+		const i = place(p);
+		if (!datum) return { id: p.id, name: p.name, displacement: free[i] };
+		const three = (list: readonly Vec3[]) => datum.map((k) => list[k]) as [Vec3, Vec3, Vec3];
+		return { id: p.id, name: p.name, displacement: sub(seenFromDatum(three(a.nominal), three(moved), moved[i]), a.nominal[i]) };
+	});
+}
 
 /** Value of a feature at a state of the whole piece. */
 export function reader(a: Analysis): (f: AnyFeature, s: State) => number {

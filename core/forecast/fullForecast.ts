@@ -9,7 +9,7 @@ import { fullStages } from '../staging/fullDepth';
 import { FinalShape } from '../staging/finalShape';
 import { scalesOf } from './analysis';
 import { verdictOf } from './features';
-import { drawn, finalForecast, reader, type FinalOptions } from './finalForecast';
+import { drawn, finalForecast, probesAt, reader, type FinalOptions } from './finalForecast';
 import type { Band, FeatureForecast, Forecast, QuickForecast } from './forecast';
 
 export const FULL_METHOD = {
@@ -83,6 +83,7 @@ export function fullForecast(quick: QuickForecast, options: FinalOptions = {}): 
 			depth: 'full',
 			method: { ...final.result.method, ...FULL_METHOD },
 			features,
+			probes: known.has('unclamped') ? probesAt(a, known.get('unclamped')!) : final.result.probes,
 			warnings,
 			full: { stopped: full.stopped, solutions: full.solutions, iterations: full.iterations },
 			timings: [...final.result.timings, { name: 'full', ms: clock() - t0 }]

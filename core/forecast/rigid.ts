@@ -1,5 +1,5 @@
 /** Taking rigid motion out of small displacements. */
-import { cross, sub, type Vec3 } from '../geometry/vec';
+import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
 import { solveSmall } from '../linalg/dense';
 
 /** Least-squares rigid motion [t, omega] of displacements at fixed points about `centre`: u = t + omega x (p - centre). */
@@ -57,6 +57,24 @@ export function withoutRigid(p: readonly Vec3[], u: readonly Vec3[], centre: Vec
 		const turn = cross(w, sub(q, centre));
 		return [u[i][0] - t[0] - turn[0], u[i][1] - t[1] - turn[1], u[i][2] - t[2] - turn[2]];
 	});
+}
+
+/**
+ * Points moved and turned by any amount, seen from three datum points: the first back at its place, the second on its axis, the
+ * third in its plane. @throws RangeError if the datum points lie on one line
+ */
+export function seenFromDatum(drawn: readonly [Vec3, Vec3, Vec3], now: readonly [Vec3, Vec3, Vec3], point: Vec3): Vec3 {
+	const frame = ([o, x, y]: readonly [Vec3, Vec3, Vec3]) => {
+		const ex = unit(sub(x, o));
+		const n = cross(ex, sub(y, o));
+		if (!(norm(n) > 1e-9 * norm(sub(x, o)))) throw new RangeError('The three datum points lie on one line: choose others');
+		const ez = unit(n);
+		return [ex, cross(ez, ex), ez] as const;
+	};
+	const [a, b] = [frame(drawn), frame(now)];
+	const r = sub(point, now[0]);
+	const local = b.map((e) => dot(e, r));
+	return [0, 1, 2].map((c) => drawn[0][c] + local.reduce((s, v, i) => s + v * a[i][c], 0)) as Vec3;
 }
 
 /** Rigid motion that brings three datum points back: origin in x, y, z; the second across the axis; the third out of plane. @throws RangeError if they lie on one line */

@@ -1,0 +1,61 @@
+// Runs the verification tests and writes docs/verification.md from the rows they leave. `--check ROWS` only compares an
+// existing page with rows already made (bin/test): the same cases, sources and expected values, results within a thousandth.
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import prettier from 'prettier';
+
+const PAGE = 'docs/verification.md';
+const read = (file) =>
+	readFileSync(file, 'utf8')
+		.trim()
+		.split('\n')
+		.map((l) => JSON.parse(l))
+		.sort((a, b) => (a.id < b.id ? -1 : 1));
+const digits = (v) => Number(v.toPrecision(5)).toString();
+const error = (r) => `${(100 * (r.got / r.expected - 1)).toFixed(2)} %`;
+const page = (rows) =>
+	prettier.format(
+		`# Verification\n\nWritten by \`npm run verification\` from the tests in \`tests/verification\`: each row is asserted there within the bound shown. ${rows.length} values from outside the project.\n\n` +
+			'Nothing here is a measured weldment: what the response model says of real metal has not been checked by its makers.\n\n' +
+			'| case | source | expected | got | error | allowed | mesh or method |\n| --- | --- | --- | --- | --- | --- | --- |\n' +
+			rows
+				.map(
+					(r) =>
+						`| ${r.case} | ${r.source} | ${digits(r.expected)}${r.unit ? ` ${r.unit}` : ''} | ${digits(r.got)} | ${error(r)} | ${100 * r.within} % | ${r.mesh} |`
+				)
+				.join('\n') +
+			'\n',
+		{ parser: 'markdown', printWidth: 150 }
+	);
+
+if (process.argv[2] === '--check') {
+	const rows = read(process.argv[3]);
+	const text = readFileSync(PAGE, 'utf8');
+	const cells = text
+		.split('\n')
+		.filter((l) => l.startsWith('|'))
+		.slice(2)
+		.map((l) => l.split('|').map((c) => c.trim()));
+	const faults = [];
+	if (cells.length !== rows.length) faults.push(`${PAGE} has ${cells.length} rows, the tests leave ${rows.length}`);
+	for (const r of rows) {
+		const row = cells.find((c) => c[1] === r.case && c[2] === r.source);
+		if (!row) faults.push(`${PAGE} lacks: ${r.case}`);
+		else if (Math.abs(Number(row[4]) - r.got) > 2e-3 * Math.abs(r.got)) faults.push(`${r.case}: the page says ${row[4]}, the test gets ${r.got}`);
+	}
+	if (faults.length) {
+		console.error(`${faults.join('\n')}\nRun npm run verification.`);
+		process.exit(1);
+	}
+	console.log(`${rows.length} rows as on the page`);
+} else {
+	const folder = mkdtempSync(path.join(os.tmpdir(), 'verification-'));
+	execFileSync('npx', ['vitest', 'run', '--project', 'unit', 'tests/verification'], {
+		stdio: 'inherit',
+		env: { ...process.env, SARTA_VERIFICATION: folder }
+	});
+	writeFileSync(PAGE, await page(read(path.join(folder, 'rows.jsonl'))));
+	rmSync(folder, { recursive: true });
+}
