@@ -7,7 +7,18 @@ import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
 export default defineConfig(
-	globalIgnores(['build/', 'build-node/', '.svelte-kit/', 'store/migrations/', 'test-results/', 'playwright-report/', '.data/', '.test/', 'core/linalg/kernel/kernel.as.ts', 'core/linalg/kernel/bytes.ts']),
+	globalIgnores([
+		'build/',
+		'build-node/',
+		'.svelte-kit/',
+		'store/migrations/',
+		'test-results/',
+		'playwright-report/',
+		'.data/',
+		'.test/',
+		'core/linalg/kernel/kernel.as.ts',
+		'core/linalg/kernel/bytes.ts'
+	]),
 	js.configs.recommended,
 	ts.configs.recommended,
 	svelte.configs.recommended,

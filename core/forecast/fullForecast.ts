@@ -37,8 +37,10 @@ export function fullForecast(quick: QuickForecast, options: FinalOptions = {}): 
 	const t0 = clock();
 	const final = finalForecast(quick, { ...options, progress: (s) => progress(0.25 * s) });
 	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);
-	const model = new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, undefined);
-	const full = fullStages(plan, a.mesh.seams, a.condensed, a.events, model, scalesOf(factors.mean), (s) => progress(0.25 + 0.75 * s));
+	const stepwise = (posture: typeof plan.posture) => new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, undefined, posture);
+	const jig = stepwise('three-points');
+	const laying = plan.posture === 'three-points' ? jig : stepwise(plan.posture);
+	const full = fullStages(plan, a.mesh.seams, a.condensed, a.events, jig, laying, scalesOf(factors.mean), (s) => progress(0.25 + 0.75 * s));
 	const read = reader(a);
 	const known = new Map(full.marks.map((m) => [m.id, m.state]));
 	const about = (value: number, b: Band, form: boolean): Band => ({

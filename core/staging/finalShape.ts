@@ -4,7 +4,7 @@
  */
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { bucklingModes, type BucklingMode } from '../equilibrium/buckling';
-import { GroundSprings, type DeadLoads } from '../equilibrium/ground';
+import { GroundSprings, TurnSprings, type DeadLoads } from '../equilibrium/ground';
 import { logInto, transposeMultiply3 } from '../equilibrium/rotation';
 import { Links, type Link } from '../equilibrium/links';
 import { minimise, type Minimised } from '../equilibrium/minimise';
@@ -60,6 +60,8 @@ export class FinalShape {
 	readonly postureWords: string;
 	private readonly weight: DeadLoads;
 	readonly down: Vec3;
+	/** nodes of the sheet; those of strongbacks follow */
+	readonly shellNodes: number;
 	private readonly links: Link[] = [];
 	/** rows of the condensed model behind each link, or behind each spring */
 	private readonly linkRows: number[][] = [];
@@ -95,6 +97,7 @@ export class FinalShape {
 		xyz.set(mesh.xyz);
 		xyz.set(beams.extraNodes, mesh.xyz.length);
 		this.start = stateAt(xyz);
+		this.shellNodes = mesh.nodeCount;
 		this.triangles = new Triangles(xyz, mesh.tri, (e) => sheets[mesh.triPart[e]]);
 		const active = new Set(staged ? staged.active : c.rows.keys());
 		const group = mesh.parts.map((_, i) => i);
@@ -167,8 +170,13 @@ export class FinalShape {
 				ties.push({ node: k, direction, rest: xyz[3 * k + d], stiffness });
 			}
 		};
-		mesh.parts.forEach((p, i) => {
-			if (!stepwise && root(i) === main) return;
+		const apart = mesh.parts.filter((_, i) => root(i) !== main);
+		if (!stepwise && apart.length)
+			throw new RangeError(
+				`Part “${apart[0].part.name}” is tied to “${mesh.parts[0].part.name}” by no tack and no run: the final shape needs one piece. Tack or weld a seam of it`
+			);
+		mesh.parts.forEach((p) => {
+			if (!stepwise) return;
 			const n = p.flat.xy.length / 2;
 			for (let k = 0; k < n; k++) loose(p.node0 + k, SOFT_TIE / n);
 		});
@@ -178,6 +186,9 @@ export class FinalShape {
 		this.pulled = [new Links(this.links), new Tendons(this.tendons), this.springs];
 		const terms: Term[] = [this.triangles, ...this.pulled, new GroundSprings(ties), ...lying.terms];
 		if (stepwise) {
+			// a strongback that is off floats: held by nothing to speak of
+			for (let k = mesh.nodeCount; k < nodeCount; k++) loose(k, SOFT_TIE);
+			terms.push(new TurnSprings(Array.from({ length: nodeCount - mesh.nodeCount }, (_, i) => ({ node: mesh.nodeCount + i, stiffness: 1 }))));
 			for (const l of this.links.slice(0, this.linkRows.length)) l.stiffness = OFF;
 			for (const g of springs) g.stiffness = 0;
 		}

@@ -3,7 +3,7 @@
  * non-linear shell. Pairs join where the parts then are (with what fit-up holds, see stage.ts); hold-downs grip where the
  * sheet then lies and let go at their moment. What the hot metal does to a gap ahead of the arc is not in it.
  */
-import { dot, norm, type Vec3 } from '../geometry/vec';
+import { dot, norm } from '../geometry/vec';
 import { minimise } from '../equilibrium/minimise';
 import type { State } from '../equilibrium/state';
 import type { SeamMesh } from '../mesh/seamMesh';
@@ -11,7 +11,7 @@ import type { PlanDocument } from '../plan/schema';
 import { nodeAt } from '../shell/model';
 import type { Condensed } from './condense';
 import type { StageEvent, WeldEvent } from './events';
-import type { FinalShape } from './finalShape';
+import { addPulls, type FinalShape } from './finalShape';
 import { WeldBook } from './weldBook';
 
 export interface FullStages {
@@ -26,37 +26,44 @@ export interface FullStages {
 /** Pairs of a run laid before the shape is found anew. */
 const PAIRS_A_STEP = 3;
 
-/** @param model a stepwise FinalShape, @param scales multipliers by action */
+/**
+ * @param model a stepwise FinalShape on three points: the jig that holds the piece while it is welded. @param laying the same in
+ * the posture stated, in which the finished piece is laid down. @param scales multipliers by action
+ */
 export function fullStages(
 	plan: PlanDocument,
 	seams: SeamMesh[],
 	c: Condensed,
 	events: readonly StageEvent[],
 	model: FinalShape,
+	laying: FinalShape,
 	scales: readonly number[],
 	progress: (share: number) => void
 ): FullStages {
 	const book = new WeldBook(plan, seams, c);
 	const pull = model.emptyPull();
 	const on = new Set<number>();
+	/** misfit places of links put on since the last shape */
+	const fresh = new Set<number>();
 	const out: FullStages = { marks: [], stopped: '', solutions: 0, iterations: 0 };
 	let state = model.start;
 	let largest = 1;
 	for (const e of events) if (e.type === 'weld') largest = Math.max(largest, scales[0] * e.actions.tendonForceN);
 	model.weighs = false;
 
-	const settle = (what: string): boolean => {
-		const keep = { misfit: pull.misfit.slice(), amounts: pull.amounts.slice() };
-		model.lay(pull, 1);
-		const r = minimise(model.system, state, {
-			forceTolerance: 1e-5 * largest,
-			momentTolerance: 1e-4 * largest,
-			seed: model.seed,
-			maxTurn: 0.3,
-			lay: () => model.lay(keep, 1),
-			once: true,
-			maxIterations: 60
-		});
+	let laid = model.emptyPull();
+	const settle = (what: string, lying = model): boolean => {
+		const target = { misfit: pull.misfit.slice(), amounts: pull.amounts.slice() };
+		const change = addPulls(target, laid, -1);
+		// a link just put on starts from where it lies: only its own change is laid on by shares
+		for (const at of fresh) change.misfit[at] = 0;
+		const at = (share: number) => lying.lay(addPulls(target, change, share - 1), 1);
+		const tolerance = { forceTolerance: 1e-5 * largest, momentTolerance: 1e-4 * largest, seed: model.seed, maxTurn: 0.3, lay: at };
+		let r = minimise(lying.system, state, { ...tolerance, once: true, maxIterations: 40 });
+		// the whole step was too much: by shares, as far down as it takes
+		if (!r.converged) r = minimise(lying.system, state, { ...tolerance, steps: 4 });
+		laid = target;
+		fresh.clear();
 		out.solutions++;
 		out.iterations += r.iterations;
 		if (!r.converged) {
@@ -82,6 +89,8 @@ export function fullStages(
 		for (let d = 0; d < 3; d++) {
 			pull.misfit[at + d] = move[d] - (length > 1e-9 ? (beyond * shrink[d]) / length : 0);
 			pull.misfit[at + 3 + d] = turn[d] - turned * axis[d];
+			fresh.add(at + d);
+			fresh.add(at + 3 + d);
 		}
 		model.putOn(first);
 	};
@@ -95,13 +104,16 @@ export function fullStages(
 		for (const r of rows) {
 			if (on.has(r)) continue;
 			const { at, spring } = model.placeOf(r);
-			if (spring) pull.misfit[at] = dot(spring.direction, nodeAt(state.x, spring.node)) - spring.rest;
-			else {
+			if (spring) {
+				pull.misfit[at] = dot(spring.direction, nodeAt(state.x, spring.node)) - spring.rest;
+				fresh.add(at);
+			} else {
 				// a strongback's tie: six rows from its first
 				const first = rows[6 * Math.floor(rows.indexOf(r) / 6)];
 				if (r !== first) continue;
 				const { move, turn } = model.relative(state, first);
-				pull.misfit.set([...move, ...turn] as [...Vec3, ...Vec3], at);
+				pull.misfit.set([...move, ...turn], at);
+				for (let d = 0; d < 6; d++) fresh.add(at + d);
 			}
 			on.add(r);
 			model.putOn(r);
@@ -126,9 +138,11 @@ export function fullStages(
 		} else if (e.type === 'mark') {
 			if (e.id === 'unclamped') {
 				// lies in its posture now: joined parts drop their ties, weight comes on
-				for (const t of model.ties) t.stiffness = 0;
-				model.weighs = true;
-				if (!settle('laying the finished piece down')) return out;
+				// joined now: parts drop their ties; a strongback that is off keeps its own, it must not drift
+				for (const t of laying.ties) if (t.node < laying.shellNodes) t.stiffness = 0;
+				laying.weighs = true;
+				for (const row of on) laying.putOn(row);
+				if (!settle('laying the finished piece down', laying)) return out;
 			}
 			out.marks.push({ id: e.id, state });
 		} else {
