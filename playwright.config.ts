@@ -4,7 +4,7 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
 	testDir: 'tests/flows',
 	workers: 1,
-	timeout: 180_000,
+	timeout: 400_000,
 	reporter: [['list']],
 	expect: { timeout: 20_000 },
 	use: {

@@ -74,7 +74,7 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 	let other: State | undefined;
 	if (main.converged)
 		for (const mode of modes.filter((m) => m.factor > 0 && m.factor < 1).slice(0, BUCKLES_TURNED)) {
-			const r = model.solve(laid, { from: turnedOver(main.state, model.start, mode.shape), once: true });
+			const r = model.solve(laid, { from: turnedOver(main.state, model.start, mode.shape), once: true, progress: () => progress(0.55) });
 			if (r.converged && largestDifference(r.state, main.state, a.mesh.nodeCount) > SAME_SHAPE * Math.min(...a.sheets.map((s) => s.thickness))) {
 				other = r.state;
 				break;
@@ -133,7 +133,7 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 		FACTOR_NAMES.forEach((name, i) => {
 			const part = parts.find((p) => p.label === name);
 			if (!part || !part.high.some((v, k) => v > MATTERS * total[k])) return;
-			const ends = [-1, 1].map((f) => model.solve(model.pull(last, shifted(i, f)), { from: main.state, once: true }));
+			const ends = [-1, 1].map((f) => model.solve(model.pull(last, shifted(i, f)), { from: main.state, once: true, progress: () => progress(0.8) }));
 			progress(0.8 + (0.18 * (i + 1)) / FACTOR_NAMES.length);
 			if (!ends.every((r) => r.converged)) return;
 			const [down, up] = ends.map((r) => plan.features.map((f, k) => read(f, r.state) - values[k]));

@@ -73,7 +73,7 @@ const POOL_HALF_MM = 1.6;
 /** The run of the metal's history ends when it is even to this, K. */
 const EVEN_K = 15;
 const LONGEST_S = 900;
-const STILL_K = 0.02;
+const STILL_K = 0.2;
 const MOST_ROUNDS = 12;
 
 function cellsOf(width: number): number[] {

@@ -52,13 +52,21 @@ export function fullStages(
 	model.weighs = false;
 
 	let laid = model.emptyPull();
+	let done = 0;
 	const settle = (what: string, lying = model): boolean => {
 		const target = { misfit: pull.misfit.slice(), amounts: pull.amounts.slice() };
 		const change = addPulls(target, laid, -1);
 		// a link just put on starts from where it lies: only its own change is laid on by shares
 		for (const at of fresh) change.misfit[at] = 0;
 		const at = (share: number) => lying.lay(addPulls(target, change, share - 1), 1);
-		const tolerance = { forceTolerance: 1e-5 * largest, momentTolerance: 1e-4 * largest, seed: model.seed, maxTurn: 0.3, lay: at };
+		const tolerance = {
+			forceTolerance: 1e-5 * largest,
+			momentTolerance: 1e-4 * largest,
+			seed: model.seed,
+			maxTurn: 0.3,
+			lay: at,
+			progress: () => progress(done)
+		};
 		let r = minimise(lying.system, state, { ...tolerance, once: true, maxIterations: 40 });
 		// the whole step was too much: by shares, as far down as it takes
 		if (!r.converged) r = minimise(lying.system, state, { ...tolerance, steps: 4 });
@@ -126,7 +134,8 @@ export function fullStages(
 
 	for (let i = 0; i < events.length; i++) {
 		const e = events[i];
-		progress(i / events.length);
+		done = i / events.length;
+		progress(done);
 		if (e.type === 'on') hold(e.rows);
 		else if (e.type === 'off') {
 			for (const r of e.rows) {

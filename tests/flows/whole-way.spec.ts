@@ -26,6 +26,11 @@ async function signIn(page: Page) {
 	await page.waitForURL('**/jobs');
 }
 const ready = (page: Page) => expect(page.locator('[data-forecast=ready]')).toBeVisible({ timeout: 60_000 });
+/** the deeper forecast has followed: before it the strip shows the quick one, after it the final shape */
+const finalShape = (page: Page) =>
+	expect(page.getByText('By the buckling solution of the joined piece.').or(page.getByText('No panel comes near its limit.'))).toBeVisible({
+		timeout: 120_000
+	});
 const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name, exact: true }).click();
 const strip = async (page: Page) =>
 	(await page.getByRole('region', { name: 'Features' }).getByRole('button').allInnerTexts()).map((t) => t.replace(/\s+/g, ' '));
@@ -117,7 +122,19 @@ test('from blank to learned factor', async ({ page }) => {
 	await stage(page, 'Forecast');
 	await ready(page);
 	await expect(page.getByText('Not yet checked on this shop’s metal.').first()).toBeVisible();
+	await finalShape(page);
+	await expect(page.getByText('Final shape; bands hold 90 %.')).toBeVisible();
 	await page.getByLabel('Step', { exact: true }).fill('2');
+	await accessible(page, 'forecast');
+	// a change tried, seen with its paired band, adopted, and taken back
+	await page.getByRole('button', { name: 'Five sixths of the current' }).click();
+	await expect(page.getByRole('button', { name: 'Adopt this' })).toBeVisible({ timeout: 60_000 });
+	await page.getByRole('button', { name: 'Adopt this' }).click();
+	await saved(page);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await saved(page);
+	await ready(page);
+	await finalShape(page);
 	const predicted = await strip(page);
 	await page.getByRole('button', { name: /Issue revision 1/ }).click();
 	await page.getByRole('link', { name: 'Go to the bench' }).click();
@@ -180,6 +197,7 @@ test('from blank to learned factor', async ({ page }) => {
 	// out and in again under another name: the same job, the same forecast
 	await stage(page, 'Forecast');
 	await ready(page);
+	await finalShape(page);
 	const last = await strip(page);
 	await stage(page, 'Job');
 	const download = page.waitForEvent('download');
@@ -193,8 +211,28 @@ test('from blank to learned factor', async ({ page }) => {
 	await page.waitForURL('**/job');
 	await stage(page, 'Forecast');
 	await ready(page);
+	await finalShape(page);
 	expect(await strip(page)).toEqual(last);
 	expect(errors).toEqual([]);
+});
+
+test('the full forecast goes on while the page is away, and can be stopped', async ({ page }) => {
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Long thinker');
+	await page.getByLabel('What is it?').selectOption('butt-panel');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await stage(page, 'Forecast');
+	await ready(page);
+	await page.getByRole('button', { name: 'Work it out in full' }).click();
+	const progress = page.getByRole('progressbar', { name: 'Full forecast progress' });
+	await expect(progress).toBeVisible();
+	await page.reload();
+	await expect(progress).toBeVisible({ timeout: 60_000 });
+	await page.getByRole('region', { name: 'Full forecast' }).getByRole('button', { name: 'Stop' }).click();
+	await expect(page.getByText('Cancelled.')).toBeVisible({ timeout: 20_000 });
+	await expect(page.getByRole('button', { name: 'Work it out in full' })).toBeVisible();
 });
 
 test('a wrong file is refused with its faults, and two tabs saving tell each other', async ({ page, context }) => {
