@@ -5,8 +5,9 @@
 import { priorFactors, type ShopFactors } from '../learn/factors';
 import type { PlanDocument } from '../plan/schema';
 import { analyse, scalesOf, type Analysis, type ForecastCache } from './analysis';
+import { bucklingMargins } from './buckling';
 import { unitOf } from './features';
-import { draws, percentile, type Band } from './forecast';
+import { draws, percentile, seamForces, type Band } from './forecast';
 
 export interface FeatureDifference {
 	id: string;
@@ -20,8 +21,10 @@ export interface FeatureDifference {
 
 export interface Comparison {
 	features: FeatureDifference[];
-	/** of each seam's tendon force, N: what there was and what there would be */
+	/** mean of the seams' tendon forces, N: what there was and what there would be */
 	force: { now: number; then: number };
+	/** by the plate formula: times past its limit, for every panel that is near it in either plan */
+	panels: { label: string; now?: number; then?: number }[];
 }
 
 /** @returns features that both plans have, by id */
@@ -52,7 +55,11 @@ export function comparePlans(
 		);
 	const mean = scalesOf(factors.mean);
 	const force = (a: Analysis) => a.responses.reduce((s, r) => s + r.response.tendonForceN, 0) / Math.max(1, a.responses.length);
+	const margins = (a: Analysis) => bucklingMargins(a.plan, a.mesh, a.sheets, seamForces(a, mean[0]));
+	const [mp, mq] = [margins(p), margins(q)];
+	const labels = [...new Set([...mp, ...mq].map((m) => m.label))];
 	return {
+		panels: labels.map((label) => ({ label, now: mp.find((m) => m.label === label)?.ratio, then: mq.find((m) => m.label === label)?.ratio })),
 		force: { now: force(p), then: force(q) },
 		features: now.features
 			.filter((f) => then.features.some((g) => g.id === f.id && g.kind === f.kind))

@@ -236,14 +236,6 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		};
 	});
 	const t2 = clock();
-	const forceOfSeam = a.mesh.seams.map((s) =>
-		Math.max(
-			0,
-			...a.responses
-				.filter((r) => r.joint === s.joint.id && plan.runs.some((run) => run.joint === s.joint.id))
-				.map((r) => r.response.tendonForceN * scales[0])
-		)
-	);
 	const probes = probesOf(a, scales);
 	progress(1);
 	const symbolic = a.condensed.model.factor.symbolic;
@@ -279,7 +271,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 			tintWidthMm: r.tintWidthMm,
 			parts: r.parts
 		})),
-		margins: bucklingMargins(plan, a.mesh, a.sheets, forceOfSeam),
+		margins: bucklingMargins(plan, a.mesh, a.sheets, seamForces(a, scales[0])),
 		warnings: planWarnings(a),
 		consistencyMm: consistency(a, scales),
 		size: {
@@ -303,6 +295,17 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		heat: () => (result.schedule ??= schedule(plan, a.mesh))
 	};
 }
+
+/** Tendon force of each welded seam, N, with the shop's factor. */
+export const seamForces = (a: Analysis, factor: number) =>
+	a.mesh.seams.map((s) =>
+		Math.max(
+			0,
+			...a.responses
+				.filter((r) => r.joint === s.joint.id && a.plan.runs.some((run) => run.joint === s.joint.id))
+				.map((r) => r.response.tendonForceN * factor)
+		)
+	);
 
 function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Moment, Band>> {
 	const { plan, staged } = a;

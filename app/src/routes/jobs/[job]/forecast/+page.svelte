@@ -37,6 +37,13 @@
 		...(deep && !full ? [{ id: 'final-shape', kind: 'final', label: 'Final shape', shape: deep.shape }] : []),
 		...((full ?? deep)?.other ? [{ id: 'other-shape', kind: 'final', label: 'The other shape', shape: (full ?? deep)!.other }] : [])
 	]);
+	/** a run pointed at in the table: what the piece did while it was laid */
+	let pointed = $state<string | undefined>();
+	const pointedShape = $derived.by(() => {
+		const i = frames.findIndex((f) => f.id === pointed);
+		const [now, before] = [frames[i]?.shape, frames[i - 1]?.shape];
+		return now && before ? now.map((v, k) => v - before[k]) : undefined;
+	});
 	const last = $derived(Math.max(0, frames.length - 1));
 	const fallback = $derived((full ?? deep)?.other ? last - 1 : last);
 	const step = $derived(Math.min(stepChosen ?? fallback, last));
@@ -64,7 +71,7 @@
 		return frame.kind === 'tacked' ? -1 : desk.doc.runs.findIndex((r) => r.id === frame.id);
 	});
 	const largest = $derived.by(() => {
-		const u = frame?.shape;
+		const u = pointedShape ?? frame?.shape;
 		if (!u) return 0;
 		let m = 0;
 		for (let i = 0; i < u.length; i += 3) m = Math.max(m, Math.hypot(u[i], u[i + 1], u[i + 2]));
@@ -129,7 +136,7 @@
 		<div class="flex h-full flex-col">
 			<div class="min-h-0 flex-1">
 				<BenchView
-					shape={frame?.shape}
+					shape={pointedShape ?? frame?.shape}
 					{exaggeration}
 					colourScaleMm={coloured ? Math.max(0.05, largest) : 0}
 					show={{ tacks: false, runs: true, holds: true }}
@@ -152,7 +159,7 @@
 						oninput={(e) => (stepChosen = Number(e.currentTarget.value))}
 						aria-valuetext={frame?.label}
 					/>
-					<span class="w-64 truncate font-medium">{frame?.label ?? 'No forecast yet'}</span>
+					<span class="w-64 truncate font-medium">{pointedShape ? `Only ${stepName(pointed!)}` : (frame?.label ?? 'No forecast yet')}</span>
 				</div>
 				<div class="flex items-center gap-3">
 					<label for="exaggeration">Exaggerated</label>
@@ -226,6 +233,11 @@
 									><button
 										type="button"
 										class="text-left hover:underline"
+										title="Point at it to see what the piece did while it was laid"
+										onmouseenter={() => (pointed = i.step)}
+										onmouseleave={() => (pointed = undefined)}
+										onfocus={() => (pointed = i.step)}
+										onblur={() => (pointed = undefined)}
 										onclick={() => {
 											const k = frames.findIndex((s) => s.id === i.step);
 											if (k >= 0) stepChosen = k;

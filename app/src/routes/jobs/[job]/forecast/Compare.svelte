@@ -120,6 +120,17 @@
 			).toFixed(1)} kN, then
 			{(shown.answer.force.then / 1000).toFixed(1)} kN: waves follow it.
 		</p>
+		{#if shown.answer.panels.length}
+			<ul class="mt-1 text-[13px]">
+				{#each shown.answer.panels as p (p.label)}
+					<li>
+						{p.label}: {p.now === undefined ? 'well inside' : `${p.now.toFixed(1)} times its limit`}, then {p.then === undefined
+							? 'well inside'
+							: `${p.then.toFixed(1)} times`} (plate formula).
+					</li>
+				{/each}
+			</ul>
+		{/if}
 		{#if shown.adoptable && desk.mayEdit}<Button class="mt-2" size="sm" onclick={adopt}>Adopt this</Button>{/if}
 	{/if}
 </Panel>
