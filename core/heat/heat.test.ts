@@ -91,7 +91,7 @@ describe('conduction across the seam', () => {
 			expect(Math.abs((at(h, y) - 20) / linePeakRise(160, 1.5, rhoC, h.x[cell]) - 1)).toBeLessThan(0.04);
 		}
 	});
-	it('against a 3D transient model of 160 J/mm in 1.5 mm (brief: 1036, 614, 296 °C at 5, 10, 20 mm): high near the line, as said, and right by 20 mm', () => {
+	it('against a 3D transient model of 160 J/mm in 1.5 mm (own trial: 1036, 614, 296 °C at 5, 10, 20 mm): high near the line, as said, and right by 20 mm', () => {
 		const h = sectionHistory(real);
 		expect(at(h, 10) / 614).toBeGreaterThan(0.97);
 		expect(at(h, 10) / 614).toBeLessThan(1.08);

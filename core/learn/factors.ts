@@ -23,7 +23,7 @@ export interface ShopFactors {
 }
 
 export const Z90 = 1.645;
-/** times or divided by, at 90 %: force 1.6 (brief), the others own estimates */
+/** times or divided by, at 90 %: force 1.6 (spread of the methods side by side), the others own estimates */
 const PRIOR_90: Record<FactorName, number> = { heat: 1.2, force: 1.6, shrinkage: 1.5, angle: 2 };
 
 export function priorFactors(): ShopFactors {

@@ -1,4 +1,4 @@
-/** General tolerances for welded constructions, ISO 13920:1996, tables 1 to 3 (values from memory; agree with the project's brief). */
+/** General tolerances for welded constructions, ISO 13920:1996, tables 1 to 3 (values from memory). */
 export type LinearClass = 'A' | 'B' | 'C' | 'D';
 export type FormClass = 'E' | 'F' | 'G' | 'H';
 

@@ -37,7 +37,7 @@ const constant = (E: number, alpha: number, rhoC: number, proof: number): HotMet
 const copper: SectionBar = { width: 40, thickness: 10, conductivity: 0.39, rhoC: 8930e-9 * 385, contact: 2000e-6 };
 
 describe('strip solver', () => {
-	it('carbon steel on a wide plate, no loss, constant properties: about 0.2 kN per J/mm (White 1977, by way of the brief)', () => {
+	it('carbon steel on a wide plate, no loss, constant properties: about 0.2 kN per J/mm (White 1977, from memory)', () => {
 		const f = run({ metal: constant(210e3, 12e-6, 4.2e-3, 235), q: 1000, t: 10, width: 600, air: 0, passing: 0.05 }).inherentForceN;
 		expect(f / 1000 / 1000).toBeGreaterThan(0.17);
 		expect(f / 1000 / 1000).toBeLessThan(0.24);
@@ -63,7 +63,7 @@ describe('strip solver', () => {
 		expect(narrow.inherentForceN).toBeGreaterThan(wide.inherentForceN);
 		expect(narrow.relievedTensionN).toBeLessThan(wide.relievedTensionN);
 	});
-	it('2 x 60 mm, 2 x 300 mm and a clamped copper bar against the trial of the brief: 36, 30, 10 kN within 30 %', () => {
+	it('2 x 60 mm, 2 x 300 mm and a clamped copper bar against an own trial: 36, 30, 10 kN within 30 %', () => {
 		// our cells, tables and loss differ from that trial's; a figure within a third of it is agreement here
 		expect(Math.abs(run({ width: 60 }).inherentForceN / 36_000 - 1)).toBeLessThan(0.3);
 		expect(Math.abs(run({ width: 300 }).inherentForceN / 30_000 - 1)).toBeLessThan(0.3);

@@ -55,7 +55,7 @@ describe('tendon force', () => {
 		// one stated pair: E 210 GPa, alpha 12e-6, rho c 4.2e-3 J/mm3K (room temperature)
 		expect(OKERBLOM * ((210e3 * 12e-6) / 4.2e-3) * 1000).toBeCloseTo(201_300, -3);
 	});
-	it('160 J/mm on 1.5 mm stainless: 41 kN by the closed form without losses, 25 to 38 kN with them (brief, section 4: orders of magnitude)', () => {
+	it('160 J/mm on 1.5 mm stainless: 41 kN by the closed form without losses, 25 to 38 kN with them (orders of magnitude, own trial)', () => {
 		const r = response();
 		expect(r.methods[2].tendonForceN / 1000).toBeGreaterThan(40);
 		expect(r.methods[2].tendonForceN / 1000).toBeLessThan(42);

@@ -4,7 +4,7 @@ export type GaugeTable = 'stainless' | 'carbon-steel' | 'aluminium';
 /**
  * Stainless: US standard gauge, thickness from weight at 0.28 lb/in2 per in (e.g. 16 ga = 1/16 in = 1.588 mm).
  * Carbon steel: manufacturers' standard gauge (16 ga = 0.0598 in). Aluminium: Brown & Sharpe (16 ga = 0.0508 in).
- * Values from memory of the published tables; the stainless column and both 16 ga values agree with the project's brief.
+ * Values from memory of the published tables.
  */
 const TABLES: Record<GaugeTable, Record<number, number>> = {
 	stainless: { 10: 3.571, 12: 2.778, 14: 1.984, 16: 1.588, 18: 1.27, 20: 0.953, 22: 0.794, 24: 0.635 },

@@ -104,7 +104,7 @@ describe('a free 400 x 300 x 1.5 plate with a tendon along its middle', () => {
 		expect(r.out.branchings).toBe(0);
 		expect(Math.abs(r.z(n / 2, 0))).toBeLessThan(1e-6);
 	});
-	it('a small eccentricity bows it far: 0.1 mm x 30 kN some millimetres (brief: about 3.6 mm before the buckle takes over)', () => {
+	it('a small eccentricity bows it far: 0.1 mm x 30 kN some millimetres', () => {
 		const flatForce = solve(3000, 1); // the same moment, far below buckling
 		expect(Math.abs(flatForce.z(n / 2, m / 2) - flatForce.z(0, m / 2))).toBeGreaterThan(1);
 	});
