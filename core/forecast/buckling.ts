@@ -24,6 +24,8 @@ export interface PanelMargin {
 
 /** Panels closer than this to their critical force are worth a line. */
 const SHOW_FROM = 0.3;
+/** Length of the seams over the panel's width, below which the formula does not hold. */
+const SHORTEST_SEAM = 0.75;
 
 export function bucklingMargins(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial[], forceOfSeam: readonly number[]): PanelMargin[] {
 	// size of each panel and which of its nodes are on seams or folds
@@ -65,6 +67,8 @@ export function bucklingMargins(plan: PlanDocument, mesh: AssemblyMesh, sheets: 
 		if (force === 0 || along === 0) continue;
 		const sheet = sheets[p.part];
 		const width = p.area / along;
+		// a seam shorter than the panel is wide presses its own end only: the formula for evenly pressed plates says nothing there
+		if (along < SHORTEST_SEAM * width) continue;
 		const folds = [...p.nodes].some((n) => panelsOfNode.get(n)!.size > 1) ? 1 : 0;
 		// held on both long sides by folds or corners: k = 4; on one: 0.425 + (b/a)^2; a lone flat sheet with a seam: 2.8 (own Ritz value for 400 x 300)
 		const held = corners + folds >= 2 ? 'both sides' : corners + folds === 1 ? 'one side' : 'none';

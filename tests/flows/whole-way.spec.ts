@@ -230,7 +230,7 @@ test('the full forecast goes on while the page is away, and can be stopped', asy
 	await expect(progress).toBeVisible();
 	await page.reload();
 	await expect(progress).toBeVisible({ timeout: 60_000 });
-	await page.getByRole('region', { name: 'Full forecast' }).getByRole('button', { name: 'Stop' }).click();
+	await page.locator('section', { has: progress }).getByRole('button', { name: 'Stop' }).click();
 	await expect(page.getByText('Cancelled.')).toBeVisible({ timeout: 20_000 });
 	await expect(page.getByRole('button', { name: 'Work it out in full' })).toBeVisible();
 });

@@ -9,7 +9,7 @@
 	let { title, aside, children, level = 2 }: Props = $props();
 </script>
 
-<section aria-label={title} class="border-t-2 border-steel-700 bg-white px-4 pt-2.5 pb-4">
+<section class="border-t-2 border-steel-700 bg-white px-4 pt-2.5 pb-4">
 	<div class="mb-2 flex items-baseline justify-between gap-3">
 		<svelte:element this={level === 2 ? 'h2' : 'h3'} class="text-[17px] text-steel-900">{title}</svelte:element>
 		{@render aside?.()}
