@@ -97,7 +97,7 @@
 		<div class="space-y-5">
 			<Panel title="Shop factors">
 				{#if found?.key.materialGroup}<p class="text-sm text-steel-600">
-						For {found.key.materialGroup}, {found.key.thicknessBand}, {found.key.technique}. 1.00 is what the closed forms say.
+						For {found.key.materialGroup}, {found.key.thicknessBand}, {found.key.technique}. 1.00 is what the forecast’s own method says.
 					</p>{/if}
 				{#if refusal}<div class="mt-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 				<table class="mt-2 w-full text-sm">
