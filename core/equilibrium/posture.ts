@@ -15,7 +15,6 @@ export interface PostureModel {
 	weight: DeadLoads;
 	/** freedoms held so that the piece cannot drift: six, or the three the bench leaves open */
 	fixed: number[];
-	down: Vec3;
 	words: string;
 }
 
@@ -47,7 +46,7 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	const along = Math.abs(xyz[3 * q + a] - xyz[3 * p + a]) >= Math.abs(xyz[3 * q + b] - xyz[3 * p + b]) ? [a, b] : [b, a];
 	const inPlane = [6 * p + a, 6 * p + b, 6 * q + along[1]];
 	if (posture === 'three-points')
-		return { terms, weight: load, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], down, words: 'on three points' };
+		return { terms, weight: load, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], words: 'on three points' };
 	const bench = Array.from({ length: nodeCount }, (_, k) => ({
 		node: k,
 		direction: up,
@@ -61,7 +60,6 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 		terms: [...terms, new GroundSprings(bench)],
 		weight: load,
 		fixed,
-		down,
 		words: posture === 'upright' ? 'upright on its edge' : 'flat on the bench'
 	};
 }

@@ -15,8 +15,6 @@ export function stateAt(xyz: Float64Array): State {
 	return { x: xyz.slice(), R };
 }
 
-export const copyState = (s: State): State => ({ x: s.x.slice(), R: s.R.slice() });
-
 /** The state moved by `factor` times a step: 6 per node, mm and rad (spins from the left). */
 export function moved(s: State, step: Float64Array, factor: number): State {
 	const n = s.x.length / 3;

@@ -43,6 +43,8 @@ describe('bad input to the deeper depths', () => {
 		const r = fullForecast(quickOf(plan)).result;
 		expect(r.full!.stopped).toMatch(/No equilibrium was found at run \d+ on “Seam 1”/);
 		expect(r.warnings.join(' ')).toMatch(/No equilibrium was found/);
+		// what was not found to the end settles nothing
+		expect(new Set(r.features.map((f) => f.verdict))).toEqual(new Set(['in doubt']));
 		clean(r);
 	}, 120_000);
 	it('a clamp without stiffness is refused by name before anything is computed', () => {

@@ -87,6 +87,8 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 	const values = plan.features.map((f) => read(f, main.state));
 	const otherValues = other ? plan.features.map((f) => read(f, other!)) : undefined;
 
+	// not found to the end: the slopes are those of the share that was borne
+	const borne = main.converged ? laid : times(laid, main.share);
 	// sensitivities at the shape found: every pull that the bands and the influence table ask for, together
 	const asked: { pull: Pull; take: (slope: number[]) => void }[] = [];
 	const parts: { label: string; low: number[]; high: number[] }[] = [];
@@ -119,7 +121,7 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 	model
 		.answers(
 			main.state,
-			laid,
+			borne,
 			asked.map((q) => q.pull)
 		)
 		.forEach((du, i) => {
@@ -159,7 +161,8 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 			...f,
 			...band,
 			other: words ? otherValues![k] : undefined,
-			verdict: verdictOf(f.tolerance, low, high),
+			// part of the pull says nothing for certain of all of it
+			verdict: main.converged ? verdictOf(f.tolerance, low, high) : 'in doubt',
 			moments: { ...f.moments, unclamped: band },
 			history: [...f.history.slice(0, -1), values[k]],
 			influence: [...influence].map(([step, v]) => ({ step, value: v[k] })),

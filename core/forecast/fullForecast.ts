@@ -68,7 +68,7 @@ export function fullForecast(quick: QuickForecast, options: FinalOptions = {}): 
 			low,
 			high,
 			moments: { ...moments, unclamped: { ...last, low, high } },
-			verdict: verdictOf(f.tolerance, low, high),
+			verdict: full.stopped ? 'in doubt' : verdictOf(f.tolerance, low, high),
 			history: a.staged.marks.map((m, i) => {
 				const state = known.get(m.id);
 				return state ? read(plain, state) : f.history[i];

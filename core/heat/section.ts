@@ -58,8 +58,6 @@ export interface SectionHistory {
 	peakC: Float64Array;
 	/** share of the heat given that has gone into the bar by a time */
 	barShare(afterSeconds: number): number;
-	/** °C, the bar's middle at its hottest */
-	barPeakC: number;
 	/** |given - stored - lost| / given, at the end */
 	energyError: number;
 }
@@ -126,7 +124,7 @@ export function sectionHistory(s: Section): SectionHistory {
 	const times: number[] = [0];
 	const temperatures: Float64Array[] = [T.slice()];
 	const trace: [number, number][] = [[0, 0]];
-	let [time, given, lost, inBar, barPeakC] = [0, 0, 0, 0, bar?.startC ?? s.ambientC];
+	let [time, given, lost, inBar] = [0, 0, 0, 0];
 	const h0 = new Float64Array(n);
 	const guess = new Float64Array(n);
 	const k = new Float64Array(n + 1);
@@ -202,7 +200,6 @@ export function sectionHistory(s: Section): SectionHistory {
 			if (bar && under[i] > 0) {
 				inBar += dt * bar.contact * under[i] * (T[i] - B[i]);
 				lost += dt * s.air * under[i] * (B[i] - s.ambientC);
-				if (B[i] > barPeakC) barPeakC = B[i];
 			}
 			lost += dt * s.air * (2 * dx[i] - under[i]) * (T[i] - s.ambientC);
 		}
@@ -225,7 +222,6 @@ export function sectionHistory(s: Section): SectionHistory {
 			for (const [at, e] of trace) if (at <= after) best = e;
 			return best / given;
 		},
-		barPeakC,
 		energyError: Math.abs(given - stored - lost) / given
 	};
 }

@@ -59,7 +59,6 @@ export class FinalShape {
 	readonly start: State;
 	readonly postureWords: string;
 	private readonly weight: DeadLoads;
-	readonly down: Vec3;
 	/** nodes of the sheet; those of strongbacks follow */
 	readonly shellNodes: number;
 	private readonly links: Link[] = [];
@@ -160,7 +159,6 @@ export class FinalShape {
 		const lying = postureModel(posture, mesh.xyz, mesh.nodeCount, mass);
 		this.postureWords = lying.words;
 		this.weight = lying.weight;
-		this.down = lying.down;
 		const ties: GroundSprings['list'] = [];
 		const main = root(0);
 		const loose = (k: number, stiffness: number) => {
@@ -261,8 +259,8 @@ export class FinalShape {
 		return { misfit: misfits(this.c, laid, rows), amounts: laid.amounts };
 	}
 
-	/** Lays a pull on, at a share of its full size. @param eccentricity multiplies the tendons' offset alone */
-	lay(laid: Pull, share: number, eccentricity = 1) {
+	/** Lays a pull on, at a share of its full size. */
+	lay(laid: Pull, share: number) {
 		const { c } = this;
 		const n = 6 * this.linkRows.length;
 		for (let i = 0; i < this.linkRows.length; i++) {
@@ -277,7 +275,7 @@ export class FinalShape {
 			const F = laid.amounts[t.force];
 			const tendon = this.tendons[i];
 			tendon.force = share * F * t.share;
-			const e = F !== 0 ? (eccentricity * laid.amounts[t.moment]) / F : 0;
+			const e = F !== 0 ? laid.amounts[t.moment] / F : 0;
 			tendon.offset = scale(t.side, e);
 		});
 		this.triangles.clearEigen();
@@ -290,7 +288,7 @@ export class FinalShape {
 	/**
 	 * Lays the load on in shares and finds the shape at each. @param from a shape to start at with the whole load on
 	 */
-	solve(laid: Pull, options: { from?: State; eccentricity?: number; once?: boolean; progress?: (share: number) => void } = {}): Minimised {
+	solve(laid: Pull, options: { from?: State; once?: boolean; progress?: (share: number) => void } = {}): Minimised {
 		const largest = Math.max(1, ...this.tendonLoads.map((t) => Math.abs(laid.amounts[t.force] * t.share)));
 		return minimise(this.system, options.from ?? this.start, {
 			forceTolerance: 1e-6 * largest,
@@ -298,7 +296,7 @@ export class FinalShape {
 			seed: this.seed,
 			maxTurn: 0.3,
 			progress: options.progress,
-			lay: (share) => this.lay(laid, share, options.eccentricity),
+			lay: (share) => this.lay(laid, share),
 			// a shape to start at is close to the answer: the whole load at once
 			steps: options.from ? 1 : 4,
 			from: options.from ? 0.5 : 0,
