@@ -91,7 +91,10 @@ function main(argv: string[]): number {
 			writeFileSync(options.glb, writeGlb(xyz, parts, job.name));
 		}
 	}
-	if (options.deck) writeFileSync(options.deck, writeCalculix(pieceDeck(quick.analysis, job.name, scalesOf(priorFactors().mean)), { kind: 'large' }));
+	if (options.deck) {
+		const deck = pieceDeck(quick.analysis, job.name, scalesOf(priorFactors().mean));
+		writeFileSync(options.deck, writeCalculix(deck, { kind: 'staged', stages: deck.stages }));
+	}
 	console.log(`${job.name}: ${result.method.name}. ${result.checked.words}`);
 	for (const f of result.features)
 		console.log(

@@ -7,7 +7,7 @@ import { findMaterial } from '../materials/grades';
 import { assemblyMesh, locate, type AssemblyMesh, type MeshPoint } from '../mesh/assemblyMesh';
 import type { AnyFeature, Bar, PlanDocument } from '../plan/schema';
 import { isOnDuringRun, isOnDuringTacks } from '../plan/steps';
-import { weldResponse, type WeldResponse } from '../response/weldResponse';
+import { forceUnder, weldResponse, type ForceVariants, type ResponseInput, type WeldResponse } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
 import { condense, type Condensed } from '../staging/condense';
@@ -16,7 +16,8 @@ import { stage, type Staged } from '../staging/stage';
 import { ACTIONS } from '../staging/weldBook';
 import { evaluate, nominalOf, pointsOf } from './features';
 import { RigidFit } from './rigid';
-import { settingsOf } from './schedule';
+import { profileAt, residualProfile } from './residual';
+import { settingsOf, weldOut, type Schedule } from './schedule';
 
 /** Keeps the condensed model of the last geometry, so that an edit of tacks, settings or order is dense algebra only. */
 export class ForecastCache {
@@ -27,7 +28,23 @@ export class ForecastCache {
 	condensed?: Condensed;
 	outputs: MeshPoint[] = [];
 	readonly responses = new Map<string, WeldResponse>();
+	/** tendon forces under other conditions, by condition and response, N */
+	readonly forces = new Map<string, number>();
 }
+
+/** A response with what it was worked out for. */
+export interface UsedResponse {
+	joint: string;
+	settings: string;
+	bar?: string;
+	response: WeldResponse;
+	input: ResponseInput;
+	/** runs laid with it, by id; with the factor on their force from the heat that earlier runs have left */
+	runs: Map<string, number>;
+}
+
+/** A rise below this is not worth a solution of its own, K: the force changes by less than a per cent. */
+const RISE_MATTERS = 8;
 
 /** Multipliers by action, in the order of ACTIONS. */
 export type Scales = readonly number[];
@@ -41,7 +58,13 @@ export interface Analysis {
 	/** the same steps in order, for the non-linear depth */
 	events: StageEvent[];
 	/** by joint and setting, with the bar that was on if any */
-	responses: { joint: string; settings: string; bar?: string; response: WeldResponse }[];
+	responses: UsedResponse[];
+	/** the schedule, where the heat that earlier runs left is in the forces */
+	heat?: Schedule;
+	/** share by which a run's force changes where its bar touches half or twice as well, by run; runs without a bar are not in it */
+	barContact(): Map<string, { half: number; twice: number }>;
+	/** the staging anew with every hold-down this many times as stiff */
+	restaged(stiffness: number): Staged;
 	reused: boolean;
 	/** output points, in the mesh and in space */
 	outputs: MeshPoint[];
@@ -65,6 +88,21 @@ export function scalesOf(log: ArrayLike<number>, eccentricity = 1): Scales {
 
 const keyOf = (part: string, at: Vec2) => `${part}@${at[0].toFixed(4)},${at[1].toFixed(4)}`;
 
+/** What a response depends on. */
+const memoOf = ({ joint, settings, sheets, ambientC, bar }: ResponseInput) =>
+	JSON.stringify([
+		joint.type,
+		joint.penetration,
+		joint.gapMm,
+		joint.filler,
+		joint.weldSizeMm,
+		joint.response,
+		settings,
+		sheets.map((s) => [s.material, s.thicknessMm, s.widthMm]),
+		bar && { ...bar, id: '', life: '', fromMm: 0, toMm: 0 },
+		ambientC
+	]);
+
 /** What the condensed model depends on; everything else can change without a new one. */
 function geometryKey(plan: PlanDocument): string {
 	return JSON.stringify([
@@ -80,7 +118,13 @@ function geometryKey(plan: PlanDocument): string {
 	]);
 }
 
-export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (share: number) => void = () => {}): Analysis {
+export interface AnalyseOptions {
+	progress?: (share: number) => void;
+	/** put the heat that earlier runs have left beside each run into its force: takes the whole weld-out's heat first */
+	warm?: boolean;
+}
+
+export function analyse(plan: PlanDocument, cache: ForecastCache, { progress = () => {}, warm = false }: AnalyseOptions = {}): Analysis {
 	const sheets = plan.parts.map((p): SheetMaterial => {
 		const m = findMaterial(p.material, plan.materials);
 		return { eModulus: m.eModulus, poisson: m.poisson, thickness: p.thicknessMm };
@@ -113,41 +157,63 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 	const condensed = cache.condensed!;
 	progress(0.8);
 
-	const used = new Map<string, { joint: string; settings: string; bar?: string; response: WeldResponse }>();
-	const responseOf = (seam: number, settingsId: string | undefined, bar: Bar | undefined): WeldResponse => {
+	const used = new Map<string, UsedResponse>();
+	const responseOf = (seam: number, settingsId: string | undefined, bar: Bar | undefined): UsedResponse => {
 		const joint = mesh.seams[seam].joint;
 		const settings = settingsOf(plan, { joint: joint.id, settings: settingsId });
+		const key = `${joint.id}/${settings.id}/${bar?.id ?? ''}`;
+		const known = used.get(key);
+		if (known) return known;
 		const pair = [joint.a.part, joint.b.part].map((id) => plan.parts.find((p) => p.id === id)!);
-		const memo = JSON.stringify([
-			joint.penetration,
-			joint.gapMm,
-			joint.response,
+		const input: ResponseInput = {
+			joint,
 			settings,
-			pair.map((p) => [p.material, p.thicknessMm, ringArea(p.outline)]),
-			pathLength(joint.a.path),
-			bar,
-			plan.ambientC,
-			plan.materials
-		]);
+			sheets: pair.map((p) => ({
+				material: findMaterial(p.material, plan.materials),
+				thicknessMm: p.thicknessMm,
+				// mean width of sheet beside the seam
+				widthMm: Math.abs(ringArea(p.outline)) / pathLength(joint.a.path)
+			})),
+			ambientC: plan.ambientC,
+			bar
+		};
+		const memo = memoOf(input);
 		let response = cache.responses.get(memo);
 		if (!response) {
-			response = weldResponse({
-				joint,
-				settings,
-				sheets: pair.map((p) => ({
-					material: findMaterial(p.material, plan.materials),
-					thicknessMm: p.thicknessMm,
-					// mean width of sheet beside the seam
-					widthMm: Math.abs(ringArea(p.outline)) / pathLength(joint.a.path)
-				})),
-				ambientC: plan.ambientC,
-				bar
-			});
+			response = weldResponse(input);
 			if (cache.responses.size > 500) cache.responses.clear();
 			cache.responses.set(memo, response);
 		}
-		used.set(`${joint.id}/${settings.id}/${bar?.id ?? ''}`, { joint: joint.id, settings: settings.id, bar: bar?.id, response });
-		return response;
+		const entry: UsedResponse = { joint: joint.id, settings: settings.id, bar: bar?.id, response, input, runs: new Map() };
+		used.set(key, entry);
+		return entry;
+	};
+	const forceOf = (input: ResponseInput, what: string, variants: ForceVariants): number => {
+		const memo = `${what}/${memoOf(input)}`;
+		let force = cache.forces.get(memo);
+		if (force === undefined) {
+			force = forceUnder(input, variants);
+			if (cache.forces.size > 3000) cache.forces.clear();
+			cache.forces.set(memo, force);
+		}
+		return force;
+	};
+	const heat = warm ? weldOut(plan, mesh) : undefined;
+	/** factor on a run's force from what earlier runs have left beside it */
+	const residualOf = (entry: UsedResponse, runIndex: number): number => {
+		const run = plan.runs[runIndex];
+		const known = entry.runs.get(run.id);
+		if (known !== undefined) return known;
+		let factor = 1;
+		const cold = entry.response.methods[0].tendonForceN;
+		if (heat && cold > 0) {
+			const profile = residualProfile(mesh, run, heat.startFields[runIndex], plan.ambientC);
+			const whole = profile.sides.map((side) => side.map(Math.round)) as [number[], number[]];
+			if (profile.rise > RISE_MATTERS)
+				factor = forceOf(entry.input, JSON.stringify(whole), { startC: profileAt({ ...profile, sides: whole }) }) / cold;
+		}
+		entry.runs.set(run.id, factor);
+		return factor;
 	};
 	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [h] : []));
 	const actionsAt = (seam: number, station: number, runIndex: number): Actions => {
@@ -159,9 +225,11 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 				station <= b.toMm + 1e-6 &&
 				(runIndex < 0 ? isOnDuringTacks(b.life, plan) : isOnDuringRun(b.life, runIndex, plan))
 		);
-		const r = responseOf(seam, runIndex < 0 ? undefined : plan.runs[runIndex].settings, bar);
+		const entry = responseOf(seam, runIndex < 0 ? undefined : plan.runs[runIndex].settings, bar);
+		const r = entry.response;
+		const left = runIndex < 0 || joint.response?.tendonForceN !== undefined ? 1 : residualOf(entry, runIndex);
 		return {
-			tendonForceN: r.tendonForceN,
+			tendonForceN: left * r.tendonForceN,
 			transverseShrinkageMm: r.transverseShrinkageMm,
 			angularChangeRad: r.angularChangeRad,
 			eccentricityMm: r.eccentricityMm,
@@ -174,6 +242,22 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 	};
 	const events = eventsOf(plan, mesh.seams, condensed, actionsAt);
 	const staged = stage(plan, mesh.seams, condensed, events);
+	const barContact: Analysis['barContact'] = () => {
+		const out = new Map<string, { half: number; twice: number }>();
+		for (const entry of used.values()) {
+			const cold = entry.response.methods[0].tendonForceN;
+			if (!entry.bar || !entry.runs.size || !(cold > 0)) continue;
+			const at = (contactFactor: number) => forceOf(entry.input, `contact ${contactFactor}`, { contactFactor }) / cold - 1;
+			const change = { half: at(0.5), twice: at(2) };
+			for (const run of entry.runs.keys()) out.set(run, change);
+		}
+		return out;
+	};
+	const restaged: Analysis['restaged'] = (stiffness) => {
+		const compliance = condensed.compliance.slice();
+		for (const rows of condensed.holdRows.values()) for (const r of rows) compliance[r] /= stiffness;
+		return stage(plan, mesh.seams, { ...condensed, compliance }, events);
+	};
 	progress(0.95);
 
 	const nominal = cache.outputs.map((o) => o.nodes.reduce<Vec3>((p, n, i) => add(p, scale(nodeAt(mesh.xyz, n), o.weights[i])), [0, 0, 0]));
@@ -224,6 +308,9 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, progress: (sha
 		staged,
 		events,
 		responses: [...used.values()],
+		heat: heat?.schedule,
+		barContact,
+		restaged,
 		reused,
 		outputs: cache.outputs,
 		nominal,

@@ -13,14 +13,14 @@ import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
 import { evaluateMoved, pointsOf, verdictOf } from './features';
-import { ECCENTRICITY_SPREAD, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
+import { ECCENTRICITY_SPREAD, gapShare, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from './rigid';
 
 /** 5th and 95th percentile of a normal distribution, in standard deviations. */
 const Z90 = 1.6449;
-/** A gap that was not measured is known to about this, mm (own estimate), and shrinks by 0.10 of itself (Blodgett) */
-const GAP_SIGMA_MM = 0.15;
+/** How stiffly a clamp or a support holds is known to a factor of this at 90 % (own estimate). */
+const HOLD_FACTOR = 2;
 /** Two shapes that differ by less than this share of the thickness are one. */
 const SAME_SHAPE = 0.1;
 /** Of the buckles past their limit, this many of the lowest are turned over in search of a second shape. */
@@ -49,13 +49,15 @@ export interface FinalForecast {
 	other?: Float32Array;
 }
 
-export function finalForecast(quick: QuickForecast, options: FinalOptions = {}): FinalForecast {
+export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): FinalForecast {
 	const clock = options.clock ?? (() => 0);
 	const progress = options.progress ?? (() => {});
 	const factors = options.factors ?? priorFactors();
+	const t0 = clock();
+	const quick = cold.warmed();
 	const { analysis: a } = quick;
 	const { plan } = a;
-	const t0 = clock();
+	const quickValue = new Map(cold.result.features.map((f) => [f.id, f.predicted]));
 	const scales = scalesOf(factors.mean);
 	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);
 	const build = (posture = plan.posture) => new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, a.staged, posture);
@@ -94,6 +96,23 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 	const parts: { label: string; low: number[]; high: number[] }[] = [];
 	const symmetric = (label: string, pull: Pull) =>
 		asked.push({ pull, take: (size) => parts.push({ label, low: size.map((v) => -Math.abs(v)), high: size.map((v) => Math.abs(v)) }) });
+	/** two pulls, one for either end of what is not known: the band reaches from the lower to the higher answer */
+	const oneSided = (label: string, ends: readonly Pull[]) => {
+		const slopes: number[][] = [];
+		for (const pull of ends)
+			asked.push({
+				pull,
+				take: (slope) => {
+					slopes.push(slope);
+					if (slopes.length < ends.length) return;
+					parts.push({
+						label,
+						low: slope.map((_, k) => Math.min(0, ...slopes.map((s) => s[k]))),
+						high: slope.map((_, k) => Math.max(0, ...slopes.map((s) => s[k])))
+					});
+				}
+			});
+	};
 	const eccentric = ACTIONS.map((_, k) => (k === 3 ? scales[3] * ECCENTRICITY_SPREAD * Z90 : 0));
 	symmetric('where the pull sits in the thickness', model.pull(last, eccentric));
 	const root = cholesky(factors.covariance, FACTOR_NAMES.length);
@@ -110,13 +129,30 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 		if (!owners.length) return;
 		const sum = owners.map(([owner]) => bySource.get(owner)!).reduce((p, q) => addPulls(p, q));
 		symmetric(`seam “${seam.joint.name}” by itself`, times(sum, SEAM_SCATTER * Z90));
-		// the share of the seam's shrinkage that the gap stands for
-		const shrink = a.responses.find((r) => r.joint === seam.joint.id)?.response.transverseShrinkageMm ?? 0;
-		if (seam.joint.gapMeasured || !(shrink > 0)) return;
+		const share = gapShare(a, k);
+		if (!(share > 0)) return;
 		const only = ACTIONS.map((_, i) => (i === 1 ? scales[1] : 0));
 		const across = owners.map(([, source]) => model.pull(source, only)).reduce((p, q) => addPulls(p, q));
-		symmetric(`gap of “${seam.joint.name}”`, times(across, (0.1 * GAP_SIGMA_MM * Z90) / shrink));
+		symmetric(`gap of “${seam.joint.name}”`, times(across, share * Z90));
 	});
+	// how well each bar touches: half or twice as well at the two ends of the band
+	const force = ACTIONS.map((_, i) => (i === 0 || i === 3 ? scales[i] : 0));
+	const contact = a.barContact();
+	for (const bar of plan.holdDowns.filter((h) => h.kind === 'bar')) {
+		const runs = plan.runs.filter((r) => r.joint === bar.joint && contact.has(r.id) && a.staged.sources.has(r.id));
+		if (!runs.length) continue;
+		const ends = (['half', 'twice'] as const).map((end) =>
+			runs.map((r) => times(model.pull(a.staged.sources.get(r.id)!, force), contact.get(r.id)![end])).reduce((p, q) => addPulls(p, q))
+		);
+		oneSided(`how well “${bar.name}” touches`, ends);
+	}
+	if (plan.holdDowns.some((h) => h.kind === 'clamp' || h.kind === 'support')) {
+		const ends = [1 / HOLD_FACTOR, HOLD_FACTOR].map((f) => {
+			const again = a.restaged(f);
+			return addPulls(model.pull(again.marks[again.marks.length - 1], scales), laid, -1);
+		});
+		oneSided('how stiffly the clamps hold', ends);
+	}
 	const h = 1e-3;
 	model
 		.answers(
@@ -167,7 +203,7 @@ export function finalForecast(quick: QuickForecast, options: FinalOptions = {}):
 			history: [...f.history.slice(0, -1), values[k]],
 			influence: [...influence].map(([step, v]) => ({ step, value: v[k] })),
 			caution: words,
-			quick: f.predicted,
+			quick: quickValue.get(f.id),
 			bandParts: parts
 				.map((p) => ({ label: p.label, low: p.low[k], high: p.high[k] }))
 				.sort((x, y) => y.high - y.low - (x.high - x.low))

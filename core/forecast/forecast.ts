@@ -141,11 +141,15 @@ export interface QuickForecast {
 	shapes(): Shapes;
 	/** the schedule, worked out when asked for and put into the result */
 	heat(): Schedule;
+	/** the same with the heat that earlier runs have left in each run's force: what the deeper depths start from */
+	warmed(): QuickForecast;
 }
 
 export interface ForecastOptions {
 	factors?: ShopFactors;
 	cache?: ForecastCache;
+	/** see AnalyseOptions */
+	warm?: boolean;
 	progress?: (share: number) => void;
 	/** milliseconds from any start; the core has no clock of its own */
 	clock?: () => number;
@@ -174,6 +178,8 @@ export interface Draw {
 	log: number[];
 	eccentricity: number;
 	seams: number[];
+	/** standard normal, by seam: how far its gap is from the one stated */
+	gaps: number[];
 }
 
 export function draws(factors: ShopFactors, seamCount: number): Draw[] {
@@ -185,7 +191,8 @@ export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 		return {
 			log: factors.mean.map((m, i) => m + z.reduce((s, v, j) => s + (j <= i ? l[i * n + j] * v : 0), 0)),
 			eccentricity: 1 + ECCENTRICITY_SPREAD * next(),
-			seams: Array.from({ length: seamCount }, () => Math.exp(SEAM_SCATTER * next()))
+			seams: Array.from({ length: seamCount }, () => Math.exp(SEAM_SCATTER * next())),
+			gaps: Array.from({ length: seamCount }, next)
 		};
 	});
 }
@@ -201,7 +208,8 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 	const progress = options.progress ?? (() => {});
 	const factors = options.factors ?? priorFactors();
 	const t0 = clock();
-	const a = analyse(plan, options.cache ?? new ForecastCache(), progress);
+	const cache = options.cache ?? new ForecastCache();
+	const a = analyse(plan, cache, { progress, warm: options.warm });
 	const t1 = clock();
 	const scales = scalesOf(factors.mean);
 	const steps: Step[] = a.staged.marks.map((m) => {
@@ -255,7 +263,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		probes: probes.list,
 		datum: probes.datum,
 		steps,
-		seams: a.responses.map(({ joint, settings, bar, response: r }) => ({
+		seams: a.responses.map(({ joint, settings, bar, response: r, runs }) => ({
 			joint,
 			settings,
 			bar,
@@ -269,7 +277,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 			voltsEstimated: r.heat.voltsEstimated,
 			meltWidthMm: r.meltWidthMm,
 			tintWidthMm: r.tintWidthMm,
-			parts: r.parts
+			parts: [...r.parts, ...leftover(runs)]
 		})),
 		margins: bucklingMargins(plan, a.mesh, a.sheets, seamForces(a, scales[0])),
 		warnings: planWarnings(a),
@@ -288,12 +296,25 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		],
 		reusedModel: a.reused
 	};
-	return {
+	result.schedule = a.heat;
+	const quick: QuickForecast = {
 		analysis: a,
 		result,
 		shapes: () => shapesOf(a, scales),
-		heat: () => (result.schedule ??= schedule(plan, a.mesh))
+		heat: () => (result.schedule ??= schedule(plan, a.mesh)),
+		warmed: () => (options.warm ? quick : forecast(plan, { ...options, cache, warm: true, progress: undefined }))
 	};
+	return quick;
+}
+
+/** The heat that earlier runs have left, as a line of a response's breakdown. */
+function leftover(runs: ReadonlyMap<string, number>): { label: string; value: string }[] {
+	const factors = [...runs.values()].filter((f) => f !== 1);
+	if (!factors.length) return [];
+	const [low, high] = [Math.min(...factors), Math.max(...factors)].map((f) => f.toFixed(2));
+	return [
+		{ label: `Heat left by earlier runs, in ${factors.length} of ${runs.size} runs`, value: low === high ? `x ${low}` : `x ${low} to ${high}` }
+	];
 }
 
 /** Tendon force of each welded seam, N, with the shop's factor. */
@@ -307,6 +328,16 @@ export const seamForces = (a: Analysis, factor: number) =>
 		)
 	);
 
+/** A gap that was not measured is known to about this, mm (own estimate), and shrinks by 0.10 of itself (Blodgett). */
+const GAP_SIGMA_MM = 0.15;
+
+/** Of a seam's transverse shrinkage, one standard deviation of what its unmeasured gap may add; 0 where it was measured. */
+export function gapShare(a: Analysis, seam: number): number {
+	const { joint } = a.mesh.seams[seam];
+	const shrink = a.responses.find((r) => r.joint === joint.id)?.response.transverseShrinkageMm ?? 0;
+	return joint.gapMeasured || !(shrink > 0) ? 0 : (0.1 * GAP_SIGMA_MM) / shrink;
+}
+
 function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Moment, Band>> {
 	const { plan, staged } = a;
 	const list = draws(factors, a.mesh.seams.length);
@@ -316,6 +347,12 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 		const sum = [...staged.added].filter(([owner]) => staged.seamOfRun.get(owner) === k).map(([, v]) => v);
 		return sum.length ? sum[0].map((first, action) => Float64Array.from(first, (_, i) => sum.reduce((s, v) => s + v[action][i], 0))) : undefined;
 	});
+	// the share of a seam's shrinkage that its gap stands for, where the gap was not measured
+	const byGap = bySeam.map((added, k) => {
+		const share = added ? gapShare(a, k) : 0;
+		return share > 0 ? added!.map((v, action) => (action === 1 ? v : new Float64Array(v.length))) : undefined;
+	});
+	const gapShares = bySeam.map((_, k) => gapShare(a, k));
 	const released = [...staged.added.keys()].some((owner) => owner.startsWith('release:'));
 	const out = new Map<string, Record<Moment, Band>>();
 	for (const f of plan.features) {
@@ -329,7 +366,13 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 			const predicted = a.featureAt(f, moment, mean);
 			const values = list
 				.map((d) => {
-					const extra = moment === 'as-tacked' ? [] : bySeam.flatMap((added, k) => (added ? [[added, d.seams[k] - 1] as const] : []));
+					const extra =
+						moment === 'as-tacked'
+							? []
+							: [
+									...bySeam.flatMap((added, k) => (added ? [[added, d.seams[k] - 1] as const] : [])),
+									...byGap.flatMap((added, k) => (added ? [[added, d.gaps[k] * gapShares[k]] as const] : []))
+								];
 					return a.featureAt(f, moment, scalesOf(d.log, d.eccentricity), extra);
 				})
 				.sort((p, q) => p - q);

@@ -28,14 +28,16 @@ export interface FullForecast {
 /** Bands that cannot go below nothing. */
 const FORM = ['flatness', 'straightness', 'twist', 'squareness'];
 
-export function fullForecast(quick: QuickForecast, options: FinalOptions = {}): FullForecast {
+export function fullForecast(cold: QuickForecast, options: FinalOptions = {}): FullForecast {
 	const clock = options.clock ?? (() => 0);
 	const progress = options.progress ?? (() => {});
 	const factors = options.factors ?? priorFactors();
+	const t0 = clock();
+	const quick = cold.warmed();
 	const { analysis: a } = quick;
 	const { plan } = a;
-	const t0 = clock();
 	const final = finalForecast(quick, { ...options, progress: (s) => progress(0.25 * s) });
+	final.result.features.forEach((f, i) => (f.quick = cold.result.features[i].predicted));
 	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);
 	const stepwise = (posture: typeof plan.posture) => new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, undefined, posture);
 	const jig = stepwise('three-points');

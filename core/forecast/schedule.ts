@@ -110,7 +110,10 @@ function network(plan: PlanDocument, mesh: AssemblyMesh) {
 	return { capacity, loss, ties: [...ties.values()] };
 }
 
-export function schedule(plan: PlanDocument, mesh: AssemblyMesh): Schedule {
+export const schedule = (plan: PlanDocument, mesh: AssemblyMesh): Schedule => weldOut(plan, mesh).schedule;
+
+/** The schedule, and the temperature of every mesh node just before each run's arc (°C, by run in order). */
+export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Schedule; startFields: Float32Array[] } {
 	const net = network(plan, mesh);
 	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [{ id: h.id, cells: addBar(net, h, mesh) }] : []));
 	const runs = plan.runs.map((run): HeatedRun => {
@@ -147,7 +150,7 @@ export function schedule(plan: PlanDocument, mesh: AssemblyMesh): Schedule {
 		plan.ambientC + MEASURE_ABOVE_AIR
 	);
 	let first = 0;
-	return {
+	const result: Schedule = {
 		runs: heat.runs.map(({ run, startS, arcS, waitS, startC, hottestC }) => ({ run, startS, arcS, waitS, startC, hottestC })),
 		arcS: heat.arcS,
 		totalS: heat.totalS,
@@ -165,4 +168,5 @@ export function schedule(plan: PlanDocument, mesh: AssemblyMesh): Schedule {
 		}),
 		energyError: heat.energyError
 	};
+	return { schedule: result, startFields: heat.startFields };
 }

@@ -16,6 +16,8 @@ export interface Eigenstrain {
 	acrossStrain: number;
 	/** 1/mm across the seam; positive curls the sheet towards its front */
 	acrossCurvature?: number;
+	/** share of all three that is on after each stage of a staged deck; the last one is 1 */
+	stages?: readonly number[];
 }
 
 export interface DeckModel {
@@ -33,11 +35,16 @@ export interface DeckModel {
 }
 
 /**
- * `buckling` takes forces only: CalculiX knows no temperature in a buckling step. `frequency` gives the lowest frequencies of the
+ * `staged` lays the eigenstrains on in as many steps as `stages` names: the temperature counts the stages, and each material
+ * expands by its table. `buckling` takes forces only: CalculiX knows no temperature in a buckling step. `frequency` gives the lowest frequencies of the
  * piece with a share of everything laid on; where the lowest one squared falls to nothing, the piece buckles.
  */
 export type DeckStep =
-	{ kind: 'linear' } | { kind: 'large'; share?: number } | { kind: 'buckling'; count: number } | { kind: 'frequency'; share: number; count: number };
+	| { kind: 'linear' }
+	| { kind: 'large'; share?: number }
+	| { kind: 'staged'; stages: readonly string[] }
+	| { kind: 'buckling'; count: number }
+	| { kind: 'frequency'; share: number; count: number };
 
 /** t/mm3, for frequencies only */
 const STEEL_DENSITY = 7.9e-9;
@@ -84,6 +91,7 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 			const x = scale(u, 1 / norm(u));
 			axes = [x, cross(ez, x)];
 			key += `/${[...x, ...axes[1], eigen.alongStrain, eigen.acrossStrain, eigen.acrossCurvature ?? 0].map((v) => v.toPrecision(9)).join('/')}`;
+			if (step.kind === 'staged') key += `/${(eigen.stages ?? []).map((v) => v.toPrecision(6)).join('/')}`;
 		}
 		const g = groups.get(key) ?? { elements: [], sheet, eigen, axes };
 		g.elements.push(e + 1);
@@ -99,7 +107,14 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 		out.push(`*ELSET, ELSET=E${index}`, lines(g.elements));
 		const material = (name: string, along: number, across: number) => {
 			out.push(`*MATERIAL, NAME=${name}`, '*ELASTIC', `${number(g.sheet.eModulus)}, ${number(g.sheet.poisson)}`, '*DENSITY', `${STEEL_DENSITY}`);
-			if (g.eigen) out.push('*EXPANSION, TYPE=ORTHO, ZERO=0.', `${number(along)}, ${number(across)}, 0.`);
+			if (!g.eigen) return;
+			out.push('*EXPANSION, TYPE=ORTHO, ZERO=0.');
+			if (step.kind !== 'staged') out.push(`${number(along)}, ${number(across)}, 0.`);
+			// the mean expansion from nothing to a stage's temperature: strain over temperature, exact at every whole stage
+			else
+				step.stages.forEach((_, i) =>
+					out.push(`${[along, across].map((v) => number((v * (g.eigen!.stages?.[i] ?? 1)) / (i + 1))).join(', ')}, 0., ${i + 1}.`)
+				);
 		};
 		if (!g.eigen) {
 			material(`M${index}`, 0, 0);
@@ -126,6 +141,20 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 	out.push('*BOUNDARY');
 	for (const f of m.fixed) out.push(`${Math.floor(f / 6) + 1}, ${(f % 6) + 1}, ${(f % 6) + 1}`);
 	out.push('*INITIAL CONDITIONS, TYPE=TEMPERATURE', 'NALL, 0.');
+	if (step.kind === 'staged') {
+		step.stages.forEach((name, i) => {
+			out.push(
+				`** stage ${i + 1}: ${name.replace(/[^\x20-\x7e]/g, '?')}`,
+				'*STEP, NLGEOM, INC=1000',
+				'*STATIC',
+				'0.25, 1., 1e-6, 0.5',
+				'*TEMPERATURE',
+				`NALL, ${i + 1}.`
+			);
+			out.push('*NODE PRINT, NSET=CORNERS', 'U', '*END STEP');
+		});
+		return [...out, ''].join('\n');
+	}
 	const share = step.kind === 'large' || step.kind === 'frequency' ? (step.share ?? 1) : 1;
 	const large = step.kind === 'large' || step.kind === 'frequency';
 	out.push(large ? '*STEP, NLGEOM, INC=1000' : '*STEP');

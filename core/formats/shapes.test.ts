@@ -47,6 +47,15 @@ describe('shapes', () => {
 		expect(deck.xyz.length / 3).toBeGreaterThanOrEqual(analysis.mesh.nodeCount - pairs);
 		expect(deck.eigen.length).toBeGreaterThan(0);
 		for (const e of deck.eigen) expect(e.alongStrain).toBeLessThan(0);
+		// each run lays its own share on, none of it comes off again, and all of it is on at the end
+		expect(deck.stages).toHaveLength(1 + analysis.plan.runs.length);
+		for (const e of deck.eigen) {
+			e.stages!.forEach((v, i) => expect(v).toBeGreaterThanOrEqual((e.stages![i - 1] ?? 0) - 1e-12));
+			expect(e.stages![e.stages!.length - 1]).toBeCloseTo(1, 12);
+		}
+		const staged = writeCalculix(deck, { kind: 'staged', stages: deck.stages });
+		expect(staged.match(/\*STEP, NLGEOM/g)).toHaveLength(deck.stages.length);
+		expect(staged).not.toMatch(/NaN|undefined|Infinity/);
 		const text = writeCalculix(deck, { kind: 'linear' });
 		expect(text.match(/TYPE=S6/g)).toHaveLength(1);
 		expect(text).not.toMatch(/NaN|undefined|Infinity/);

@@ -34,6 +34,8 @@ export interface HeatedRun {
 
 export interface WeldOutHeat {
 	runs: { run: string; startS: number; arcS: number; waitS: number; startC: number; hottestC: number; limitReached: boolean }[];
+	/** °C of every place just before each run's arc */
+	startFields: Float32Array[];
 	/** s from the first arc, and temperatures: hottest place anywhere, and of each place watched */
 	times: number[];
 	hottest: number[];
@@ -156,6 +158,7 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 	const s = new Stepper(net);
 	const out: WeldOutHeat = {
 		runs: [],
+		startFields: [],
 		times: [],
 		hottest: [],
 		watched: watched.map(() => []),
@@ -201,6 +204,7 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 			}
 		const startS = s.time;
 		const startC = s.T[run.places[0].at];
+		out.startFields.push(Float32Array.from(s.T));
 		const hottestC = hottest();
 		// the arc in as many steps as it has places, at least three
 		const places = run.places;

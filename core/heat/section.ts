@@ -99,8 +99,8 @@ export function sectionHistory(s: Section): SectionHistory {
 		x[i] = edge + dx[i] / 2;
 		edge += dx[i];
 	}
-	const metal = (i: number) => s.sheets[sheet[i]].metal;
-	const t = (i: number) => s.sheets[sheet[i]].thickness;
+	const metalOf = Array.from(sheet, (k) => s.sheets[k].metal);
+	const tOf = Float64Array.from(sheet, (k) => s.sheets[k].thickness);
 	const T = Float64Array.from(x, (v) => s.startC?.(v) ?? s.ambientC);
 	const { bar } = s;
 	const under = Float64Array.from({ length: n }, (_, i) => (bar ? Math.max(0, Math.min(dx[i], bar.width / 2 - Math.abs(x[i]) + dx[i] / 2)) : 0));
@@ -114,7 +114,7 @@ export function sectionHistory(s: Section): SectionHistory {
 	}
 	const content = (temperatures: Float64Array) => {
 		let sum = 0;
-		for (let i = 0; i < n; i++) sum += metal(i).heatContent(temperatures[i]) * t(i) * dx[i];
+		for (let i = 0; i < n; i++) sum += metalOf[i].heatContent(temperatures[i]) * tOf[i] * dx[i];
 		return sum;
 	};
 	const barContent = () => (bar ? bar.rhoC * bar.thickness * B.reduce((p, v, i) => p + v * under[i], 0) : 0);
@@ -128,9 +128,85 @@ export function sectionHistory(s: Section): SectionHistory {
 	const h0 = new Float64Array(n);
 	const guess = new Float64Array(n);
 	const k = new Float64Array(n + 1);
+	const lead = new Float64Array(n);
 	const kb = new Float64Array(n + 1);
+	for (let i = 1; i < n; i++) {
+		const both = Math.min(under[i - 1] / dx[i - 1], under[i] / dx[i]);
+		kb[i] = bar && both > 0 ? (both * bar.conductivity * bar.thickness * 2) / (dx[i - 1] + dx[i]) : 0;
+	}
 	const m = new Float64Array(4 * n);
 	const r = new Float64Array(2 * n);
+	/** J/K.mm: secant of the heat content between the last temperature and the one guessed */
+	const capacity = (i: number) => {
+		const rise = guess[i] - T[i];
+		const to = Math.abs(rise) > 1e-6 ? guess[i] : T[i] + 1;
+		return ((metalOf[i].heatContent(to) - h0[i]) / (to - T[i])) * tOf[i] * dx[i];
+	};
+	/** One round of a step, one unknown a cell; largest change, K. */
+	const roundBare = (dt: number, on: number) => {
+		let moved = 0;
+		for (let i = 0; i < n; i++) {
+			const c = capacity(i);
+			const air = 2 * s.air * dx[i];
+			let a = c / dt + k[i] + k[i + 1] + air;
+			let f = (c / dt) * T[i] + air * s.ambientC + source[i] * on;
+			if (i > 0) {
+				a -= k[i] * m[i - 1] * k[i];
+				f += k[i] * m[i - 1] * r[i - 1];
+			}
+			m[i] = 1 / a;
+			r[i] = f;
+		}
+		for (let i = n - 1; i >= 0; i--) {
+			const next = m[i] * (r[i] + (i < n - 1 ? k[i + 1] * guess[i + 1] : 0));
+			moved = Math.max(moved, Math.abs(next - guess[i]));
+			guess[i] = next;
+		}
+		return moved;
+	};
+	/** The same with the bar's own temperature behind each cell. */
+	const roundWithBar = (bar: SectionBar, dt: number, on: number, B0: Float64Array) => {
+		let moved = 0;
+		for (let i = 0; i < n; i++) {
+			const c = capacity(i);
+			const contact = bar.contact * under[i];
+			const cb = bar.rhoC * bar.thickness * under[i];
+			// a covered back face gives to the bar instead of the air
+			const air = s.air * (2 * dx[i] - under[i]);
+			const airBar = s.air * under[i];
+			let a = c / dt + k[i] + k[i + 1] + contact + air;
+			let b = -contact;
+			let d = -contact;
+			let e = under[i] > 0 ? cb / dt + kb[i] + kb[i + 1] + contact + airBar : 1;
+			let f = (c / dt) * T[i] + air * s.ambientC + source[i] * on;
+			let g = under[i] > 0 ? (cb / dt) * B0[i] + airBar * s.ambientC : B0[i];
+			if (i > 0) {
+				const o = 4 * (i - 1);
+				a -= k[i] * m[o] * k[i];
+				b -= k[i] * m[o + 1] * kb[i];
+				d -= kb[i] * m[o + 2] * k[i];
+				e -= kb[i] * m[o + 3] * kb[i];
+				f += k[i] * (m[o] * r[2 * i - 2] + m[o + 1] * r[2 * i - 1]);
+				g += kb[i] * (m[o + 2] * r[2 * i - 2] + m[o + 3] * r[2 * i - 1]);
+			}
+			const det = a * e - b * d;
+			m[4 * i] = e / det;
+			m[4 * i + 1] = -b / det;
+			m[4 * i + 2] = -d / det;
+			m[4 * i + 3] = a / det;
+			r[2 * i] = f;
+			r[2 * i + 1] = g;
+		}
+		for (let i = n - 1; i >= 0; i--) {
+			const f = r[2 * i] + (i < n - 1 ? k[i + 1] * guess[i + 1] : 0);
+			const g = r[2 * i + 1] + (i < n - 1 ? kb[i + 1] * B[i + 1] : 0);
+			const next = m[4 * i] * f + m[4 * i + 1] * g;
+			moved = Math.max(moved, Math.abs(next - guess[i]));
+			guess[i] = next;
+			B[i] = m[4 * i + 2] * f + m[4 * i + 3] * g;
+		}
+		return moved;
+	};
 	let dt = s.passing / 30;
 	for (;;) {
 		if (time >= s.passing - 1e-9) {
@@ -139,59 +215,14 @@ export function sectionHistory(s: Section): SectionHistory {
 			dt *= 1.07;
 		}
 		const on = time < s.passing - 1e-9 ? 1 / s.passing : 0;
-		for (let i = 0; i < n; i++) h0[i] = metal(i).heatContent(T[i]);
+		for (let i = 0; i < n; i++) h0[i] = metalOf[i].heatContent(T[i]);
 		guess.set(T);
 		const B0 = B.slice();
 		// properties follow the new temperature, round by round, until it stands still
 		for (let round = 0; round < MOST_ROUNDS; round++) {
-			let moved = 0;
-			for (let i = 1; i < n; i++) {
-				const [p, q] = [metal(i - 1).conductivity(guess[i - 1]) * t(i - 1), metal(i).conductivity(guess[i]) * t(i)];
-				k[i] = 2 / (dx[i - 1] / p + dx[i] / q);
-				const both = Math.min(under[i - 1] / dx[i - 1], under[i] / dx[i]);
-				kb[i] = bar && both > 0 ? (both * bar.conductivity * bar.thickness * 2) / (dx[i - 1] + dx[i]) : 0;
-			}
-			for (let i = 0; i < n; i++) {
-				const rise = guess[i] - T[i];
-				const volume = t(i) * dx[i];
-				const now = metal(i).heatContent(guess[i]);
-				const c = Math.abs(rise) > 1e-6 ? ((now - h0[i]) / rise) * volume : (metal(i).heatContent(T[i] + 1) - h0[i]) * volume;
-				const contact = bar ? bar.contact * under[i] : 0;
-				const cb = bar ? bar.rhoC * bar.thickness * under[i] : 0;
-				// a covered back face gives to the bar instead of the air
-				const air = s.air * (2 * dx[i] - under[i]);
-				const airBar = s.air * under[i];
-				let a = c / dt + k[i] + k[i + 1] + contact + air;
-				let b = -contact;
-				let d = -contact;
-				let e = under[i] > 0 ? cb / dt + kb[i] + kb[i + 1] + contact + airBar : 1;
-				let f = (c / dt) * T[i] + air * s.ambientC + source[i] * on;
-				let g = under[i] > 0 ? (cb / dt) * B0[i] + airBar * s.ambientC : B0[i];
-				if (i > 0) {
-					const o = 4 * (i - 1);
-					a -= k[i] * m[o] * k[i];
-					b -= k[i] * m[o + 1] * kb[i];
-					d -= kb[i] * m[o + 2] * k[i];
-					e -= kb[i] * m[o + 3] * kb[i];
-					f += k[i] * (m[o] * r[2 * i - 2] + m[o + 1] * r[2 * i - 1]);
-					g += kb[i] * (m[o + 2] * r[2 * i - 2] + m[o + 3] * r[2 * i - 1]);
-				}
-				const det = a * e - b * d;
-				m[4 * i] = e / det;
-				m[4 * i + 1] = -b / det;
-				m[4 * i + 2] = -d / det;
-				m[4 * i + 3] = a / det;
-				r[2 * i] = f;
-				r[2 * i + 1] = g;
-			}
-			for (let i = n - 1; i >= 0; i--) {
-				const f = r[2 * i] + (i < n - 1 ? k[i + 1] * guess[i + 1] : 0);
-				const g = r[2 * i + 1] + (i < n - 1 ? kb[i + 1] * B[i + 1] : 0);
-				const next = m[4 * i] * f + m[4 * i + 1] * g;
-				moved = Math.max(moved, Math.abs(next - guess[i]));
-				guess[i] = next;
-				B[i] = m[4 * i + 2] * f + m[4 * i + 3] * g;
-			}
+			for (let i = 0; i < n; i++) lead[i] = dx[i] / (metalOf[i].conductivity(guess[i]) * tOf[i]);
+			for (let i = 1; i < n; i++) k[i] = 2 / (lead[i - 1] + lead[i]);
+			const moved = bar ? roundWithBar(bar, dt, on, B0) : roundBare(dt, on);
 			if (moved < STILL_K) break;
 		}
 		T.set(guess);

@@ -65,10 +65,18 @@ export interface ResponseInput {
 	settings: WeldSettings;
 	/** sheets A and B */
 	sheets: { material: Material; thicknessMm: number; widthMm?: number }[];
-	/** °C of the metal before the arc (even); the shop's air when absent */
-	startC?: number;
 	ambientC: number;
 	bar?: Bar;
+}
+
+/** What else tells how far a response can be trusted, or what changes it: one solution of the section each. */
+export interface ForceVariants {
+	/** °C before the arc by distance from the seam, mm (negative on A): heat that earlier runs have left */
+	startC?: (x: number) => number;
+	/** multiplies the bar's contact conductance */
+	contactFactor?: number;
+	/** the section may turn in its own plane */
+	freeToTurn?: boolean;
 }
 
 /** Sheet beyond this takes no part in one run: the plastic zone reaches 80 mm at most, mm. */
@@ -93,7 +101,41 @@ export function taperAngle(meltWidth: number, thickness: number, penetration: Pe
 	return (12 / thickness ** 3) * shrinkStrain * (integral(top) - integral(bottom));
 }
 
-export function weldResponse({ joint, settings, sheets, ambientC, startC, bar }: ResponseInput): WeldResponse {
+const sidesOf = (sheets: ResponseInput['sheets']) => {
+	const whole = sheets.reduce((sum, y) => sum + y.thicknessMm, 0);
+	const sides = sheets.map((x) => ({
+		width: Math.min(SECTION_WIDEST, Math.max(SECTION_NARROWEST, x.widthMm ?? SECTION_WIDEST)),
+		thickness: x.thicknessMm,
+		metal: hotMetal(x.material),
+		share: x.thicknessMm / whole
+	}));
+	return [sides[0], sides[1] ?? sides[0]] as const;
+};
+
+/** s the arc takes to pass a point: a pool's length over the speed */
+const passingOf = (settings: WeldSettings) => 4 / settings.speedMmPerS;
+
+/** Section and strips of one run, with or without its bar. */
+function solveStrips({ settings, sheets, ambientC, bar }: ResponseInput, v: ForceVariants = {}) {
+	const pair = sidesOf(sheets);
+	const held = bar && sectionBar(bar);
+	const history = sectionHistory({
+		sheets: pair,
+		air: STILL_AIR,
+		ambientC,
+		netHeat: arcEnergy(settings).netHeat,
+		passing: passingOf(settings),
+		startC: v.startC,
+		bar: held && { ...held, contact: held.contact * (v.contactFactor ?? 1) }
+	});
+	return { history, strips: stripForce({ history, sheets: pair, heldStraight: !v.freeToTurn }) };
+}
+
+/** Tendon force under other conditions than the response's own, N. */
+export const forceUnder = (input: ResponseInput, v: ForceVariants): number => solveStrips(input, v).strips.inherentForceN;
+
+export function weldResponse(input: ResponseInput): WeldResponse {
+	const { joint, settings, sheets, ambientC, bar } = input;
 	const heat = arcEnergy(settings);
 	const q = heat.netHeat;
 	const warnings: string[] = [];
@@ -102,20 +144,11 @@ export function weldResponse({ joint, settings, sheets, ambientC, startC, bar }:
 	const thickness = sheets.reduce((s, x) => s + x.thicknessMm, 0) / sheets.length;
 	const m = sheets[0].material;
 	const { alpha, rhoC, lambda, meltC } = m.responsePair;
-	const passing = 4 / settings.speedMmPerS;
-	const sides = sheets.map((x) => ({
-		width: Math.min(SECTION_WIDEST, Math.max(SECTION_NARROWEST, x.widthMm ?? SECTION_WIDEST)),
-		thickness: x.thicknessMm,
-		metal: hotMetal(x.material),
-		share: x.thicknessMm / sheets.reduce((sum, y) => sum + y.thicknessMm, 0)
-	}));
-	const pair = [sides[0], sides[1] ?? sides[0]] as const;
-	const section = { sheets: pair, air: STILL_AIR, ambientC, netHeat: q, passing, startC: startC === undefined ? undefined : () => startC };
-	const strips = (history: ReturnType<typeof sectionHistory>) => stripForce({ history, sheets: pair, heldStraight: true });
-	const bare = sectionHistory(section);
-	const withBar = bar ? sectionHistory({ ...section, bar: sectionBar(bar) }) : undefined;
-	const free = strips(bare);
-	const used = withBar ? strips(withBar) : free;
+	const passing = passingOf(settings);
+	const pair = sidesOf(sheets);
+	const free = solveStrips({ ...input, bar: undefined }).strips;
+	const withBar = bar ? solveStrips(input) : undefined;
+	const used = withBar?.strips ?? free;
 	const okerblom = OKERBLOM * ((m.eModulus * alpha) / rhoC) * q;
 	let tendonForceN = used.inherentForceN;
 	const kN = (v: number) => `${(v / 1000).toFixed(1)} kN`;
@@ -130,10 +163,10 @@ export function weldResponse({ joint, settings, sheets, ambientC, startC, bar }:
 		});
 	parts.push({ label: 'For comparison: infinite plate, no loss (0.335 E alpha / rho c x q)', value: kN(okerblom) });
 	parts.push({ label: 'Metal yields to this distance from the seam', value: `${used.plasticHalfWidthMm.toFixed(0)} mm` });
-	if (startC !== undefined && startC > ambientC + 1) {
-		const cold = strips(sectionHistory({ ...section, startC: undefined, bar: bar && sectionBar(bar) }));
-		parts.push({ label: `Metal at ${startC.toFixed(0)} °C before the arc`, value: `x ${(tendonForceN / cold.inherentForceN).toFixed(2)}` });
-	}
+	parts.push({
+		label: 'Sheet while hot: taken as held flat',
+		value: 'left free to bow: about a third more (one solid-model trial), inside the band'
+	});
 
 	const plate: ThinPlate = {
 		power: q * settings.speedMmPerS,
@@ -146,17 +179,24 @@ export function weldResponse({ joint, settings, sheets, ambientC, startC, bar }:
 	};
 	const meltWidth = heatedWidth(plate, meltC);
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
-	const barShare = withBar ? withBar.barShare(passing * 3) : 0;
+	const barShare = withBar ? withBar.history.barShare(passing * 3) : 0;
 	const tintWidth = heatedWidth({ ...plate, power: plate.power * (1 - barShare) }, TINT_C);
 
 	const freeShrinkage = (alpha / rhoC) * (q / thickness);
 	let transverse = freeShrinkage * (1 - barShare);
 	parts.push({ label: 'Transverse shrinkage, free butt (alpha / rho c x q / t)', value: `${freeShrinkage.toFixed(3)} mm` });
 	if (bar) parts.push({ label: 'Heat the bar takes while it is hot', value: `${(100 * barShare).toFixed(0)} %` });
-	if (joint.gapMm > 0) {
-		transverse += 0.1 * joint.gapMm;
-		parts.push({ label: 'Root gap filled (0.10 A / t, Blodgett)', value: `+ ${(0.1 * joint.gapMm).toFixed(3)} mm` });
+	const added = addedMetal(joint, thickness);
+	for (const { label, areaMm2 } of added) {
+		const more = (0.1 * areaMm2) / thickness;
+		transverse += more;
+		parts.push({ label: `${label}: ${areaMm2.toFixed(1)} mm2 (0.10 A / t, Blodgett)`, value: `+ ${more.toFixed(3)} mm` });
 	}
+	if (!joint.filler) parts.push({ label: 'Fusion only', value: 'no metal added' });
+	if (!joint.filler && joint.gapMm > 0.1 * thickness)
+		warnings.push(
+			`Seam “${joint.name}” is fused without filler across a gap of ${joint.gapMm} mm: the sheet itself must fill it, and the seam will sink or blow through. Close the gap or add filler.`
+		);
 	let angular = taperAngle(meltWidth, thickness, joint.penetration, alpha * (meltC - ambientC)) * (1 - barShare);
 	parts.push({ label: `Angular change, ${joint.penetration} penetration (pool taper)`, value: `${((angular * 180) / Math.PI).toFixed(2)}°` });
 
@@ -186,6 +226,17 @@ export function weldResponse({ joint, settings, sheets, ambientC, startC, bar }:
 		parts,
 		warnings
 	};
+}
+
+/** Joints whose weld lies in a corner between the sheets. */
+const FILLETS: readonly Joint['type'][] = ['lap', 'tee', 'corner-overlap', 'flange-to-tube', 'port'];
+
+/** Metal that the weld adds across the joint: the gap is filled whatever fills it, a fillet's leg only where filler is fed. */
+function addedMetal(joint: Joint, thickness: number): { label: string; areaMm2: number }[] {
+	const out: { label: string; areaMm2: number }[] = [];
+	if (joint.gapMm > 0) out.push({ label: 'Root gap filled', areaMm2: joint.gapMm * thickness });
+	if (joint.filler && joint.weldSizeMm && FILLETS.includes(joint.type)) out.push({ label: 'Fillet of filler', areaMm2: joint.weldSizeMm ** 2 / 2 });
+	return out;
 }
 
 /** Fillers the trade uses by grade (common practice, no source). */

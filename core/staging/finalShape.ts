@@ -3,6 +3,7 @@
  * step found at joining. It knows what the linear step cannot: waves, dishing, which way a panel goes, weight and bench.
  */
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
+import { EdgeContacts, type EdgeContact } from '../equilibrium/contact';
 import { bucklingModes, type BucklingMode } from '../equilibrium/buckling';
 import { GroundSprings, TurnSprings, type DeadLoads } from '../equilibrium/ground';
 import { logInto, transposeMultiply3 } from '../equilibrium/rotation';
@@ -21,6 +22,7 @@ import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
 import { strongbackBeams, type Condensed } from './condense';
 import type { Staged } from './stage';
+import { jointDirections } from './weldBook';
 
 /** What the welds do to the piece: misfit of each link and spring (mm, rad), and amounts of the weld loads. Sums and multiples mean what they say. */
 export interface Pull {
@@ -52,6 +54,8 @@ function summed(source: Source, scales: readonly number[]) {
 
 /** Parts that no seam ties to the main one hang on springs this weak in all, N/mm: they stay in the picture and carry nothing. */
 const SOFT_TIE = 1e-2;
+/** Edges that touch press with this share of a weld's stiffness: they sink in by less than a thousandth of a millimetre. */
+const CONTACT_SHARE = 0.1;
 const OFF: readonly number[] = [0, 0, 0, 0, 0, 0];
 
 export class FinalShape {
@@ -70,6 +74,8 @@ export class FinalShape {
 	/** weak springs that keep parts from drifting while nothing joins them */
 	readonly ties: GroundSprings['list'];
 	private readonly springRest: number[] = [];
+	private readonly contacts: EdgeContact[] = [];
+	private readonly contactOf = new Map<number, EdgeContact>();
 	private readonly tendons: Tendon[] = [];
 	private readonly tendonLoads: { force: number; moment: number; share: number; side: Vec3 }[] = [];
 	private readonly triangles: Triangles;
@@ -108,7 +114,25 @@ export class FinalShape {
 		};
 		mesh.seams.forEach((seam, k) => {
 			c.pairRow[k].forEach((first, i) => {
-				if (!active.has(first) || seam.a[i] === seam.b[i]) return;
+				if (seam.a[i] === seam.b[i]) return;
+				const { shrink } = jointDirections(plan, seam, i);
+				const length = norm(shrink);
+				// edges that nothing joins (yet) touch
+				if ((stepwise || !active.has(first)) && length > 1e-9) {
+					const stiffness = CONTACT_SHARE / c.compliance[first];
+					const contact = {
+						a: seam.a[i],
+						b: seam.b[i],
+						arm: seam.frames[i].offset,
+						closing: scale(shrink, 1 / length),
+						gap: seam.joint.gapMm,
+						stiffness,
+						on: true
+					};
+					this.contacts.push(contact);
+					this.contactOf.set(first, contact);
+				}
+				if (!active.has(first)) return;
 				this.addLink(seam.a[i], seam.b[i], seam.frames[i].offset, first);
 				group[root(partOf(seam.a[i]))] = root(partOf(seam.b[i]));
 			});
@@ -182,7 +206,7 @@ export class FinalShape {
 		// nodes of strongbacks that are off by now take no part
 		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(6 * k + d);
 		this.pulled = [new Links(this.links), new Tendons(this.tendons), this.springs];
-		const terms: Term[] = [this.triangles, ...this.pulled, new GroundSprings(ties), ...lying.terms];
+		const terms: Term[] = [this.triangles, ...this.pulled, new EdgeContacts(this.contacts), new GroundSprings(ties), ...lying.terms];
 		if (stepwise) {
 			// a strongback that is off floats: held by nothing to speak of
 			for (let k = mesh.nodeCount; k < nodeCount; k++) loose(k, SOFT_TIE);
@@ -221,6 +245,8 @@ export class FinalShape {
 	/** Puts a pair on (or a strongback's tie); its rest is what `pull.misfit` says from then on. */
 	putOn(firstRow: number) {
 		const i = this.linkOf(firstRow);
+		const contact = this.contactOf.get(firstRow);
+		if (contact) contact.on = false;
 		if (i >= 0) this.links[i].stiffness = this.linkRows[i].map((r) => 1 / this.c.compliance[r]);
 		else this.springs.list[this.springRows.indexOf(firstRow)].stiffness = 1 / this.c.compliance[firstRow];
 	}

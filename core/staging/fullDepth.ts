@@ -1,7 +1,7 @@
 /**
  * Full depth: the piece joined tack by tack and run by run as in the quick step, but in equilibrium at every stage of the
  * non-linear shell. Pairs join where the parts then are (with what fit-up holds, see stage.ts); hold-downs grip where the
- * sheet then lies and let go at their moment. What the hot metal does to a gap ahead of the arc is not in it.
+ * sheet then lies and let go at their moment. Edges not joined yet touch and do not pass. What the hot metal does to a gap ahead of the arc is not in it.
  */
 import { dot, norm } from '../geometry/vec';
 import { minimise } from '../equilibrium/minimise';
@@ -12,7 +12,7 @@ import { nodeAt } from '../shell/model';
 import type { Condensed } from './condense';
 import type { StageEvent, WeldEvent } from './events';
 import { addPulls, type FinalShape } from './finalShape';
-import { WeldBook } from './weldBook';
+import { jointDirections, WeldBook } from './weldBook';
 
 export interface FullStages {
 	/** state at each mark; the last one lies in the posture stated, under its weight */
@@ -88,7 +88,7 @@ export function fullStages(
 		if (on.has(first)) return;
 		on.add(first);
 		const { move, turn } = model.relative(state, first);
-		const { shrink, turn: axis } = book.directions(e.seam, e.pair);
+		const { shrink, turn: axis } = jointDirections(plan, seam, e.pair);
 		const length = norm(shrink);
 		const closing = length > 1e-9 ? dot(move, shrink) / length : 0;
 		const beyond = Math.max(0, closing - seam.joint.gapMm);

@@ -9,7 +9,7 @@ import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
 import type { Condensed } from './condense';
 import type { StageEvent, WeldEvent } from './events';
-import { ACTIONS, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
+import { ACTIONS, jointDirections, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
 
 export interface Mark {
 	id: string;
@@ -197,7 +197,7 @@ class Stager {
 		const before = this.active.length;
 		const move = ACTIONS.map((_, action) => rows.map((r) => this.relative(action, r, before)));
 		this.activate(rows);
-		const { shrink, turn } = this.book.directions(k, i);
+		const { shrink, turn } = jointDirections(this.plan, this.seams[k], i);
 		const length = norm(shrink);
 		const closing = ACTIONS.map((_, a) => (length > 1e-9 ? dot([move[a][0], move[a][1], move[a][2]], shrink) / length : 0));
 		const total = closing.reduce((s, v) => s + v, 0);

@@ -57,8 +57,10 @@ export class WeldBook {
 		const { given } = e.actions;
 		let change: number[];
 		if (e.tack) {
+			// edges that touch come no closer: a tack draws in what gap there is, and strains only itself beyond that
+			const most = [Math.min(TACK_SHARE * Math.abs(pull[0]), seam.joint.gapMm) * Math.sign(pull[0]), TACK_SHARE * pull[1]];
 			// a second tack at the same pair pulls no further than the first
-			change = pull.map((p, k) => Math.max(0, Math.sign(p) * (TACK_SHARE * p - done.tack[k])) * Math.sign(p));
+			change = pull.map((p, k) => Math.max(0, Math.sign(p) * (most[k] - done.tack[k])) * Math.sign(p));
 			change.forEach((v, k) => (done.tack[k] += v));
 		} else {
 			// the run replaces its tacks, and a later pass adds only what goes beyond the earlier ones
@@ -71,7 +73,7 @@ export class WeldBook {
 			});
 		}
 		if (joined) {
-			const { shrink, turn } = this.directions(e.seam, e.pair);
+			const { shrink, turn } = jointDirections(this.plan, seam, e.pair);
 			const first = this.c.pairRow[e.seam][e.pair];
 			for (let d = 0; d < 3; d++) {
 				misfits.push({ action: given.shrinkage ? GIVEN : SHRINKAGE, row: first + d, amount: change[0] * shrink[d] });
@@ -131,17 +133,16 @@ export class WeldBook {
 		for (const l of loads) this.amounts[l.action][l.load] += l.amount;
 		return { loads, misfits };
 	}
+}
 
-	/** Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change. */
-	directions(k: number, i: number): { shrink: Vec3; turn: Vec3 } {
-		const seam = this.seams[k];
-		const f = seam.frames[i];
-		const share = shareOfA(this.plan, seam);
-		const shrink = add(scale(f.outB, 1 - share), scale(f.outA, -share));
-		let turn: Vec3 = [0, 0, 0];
-		if (seam.edgeB) turn = cross(scale(f.outB, -1), f.weldSide);
-		else if (seam.edgeA) turn = scale(cross(scale(f.outA, -1), f.weldSide), -1);
-		const size = norm(turn);
-		return { shrink, turn: size > 1e-6 ? scale(turn, 1 / size) : turn };
-	}
+/** Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change. */
+export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): { shrink: Vec3; turn: Vec3 } {
+	const f = seam.frames[i];
+	const share = shareOfA(plan, seam);
+	const shrink = add(scale(f.outB, 1 - share), scale(f.outA, -share));
+	let turn: Vec3 = [0, 0, 0];
+	if (seam.edgeB) turn = cross(scale(f.outB, -1), f.weldSide);
+	else if (seam.edgeA) turn = scale(cross(scale(f.outA, -1), f.weldSide), -1);
+	const size = norm(turn);
+	return { shrink, turn: size > 1e-6 ? scale(turn, 1 / size) : turn };
 }

@@ -11,6 +11,7 @@ import { bucklingModes } from '$core/equilibrium/buckling';
 import { minimise } from '$core/equilibrium/minimise';
 import { stateAt } from '$core/equilibrium/state';
 import { EquilibriumSystem } from '$core/equilibrium/system';
+import { DeadLoads } from '$core/equilibrium/ground';
 import { Triangles } from '$core/equilibrium/triangles';
 import { writeCalculix, type DeckModel, type DeckStep, type Eigenstrain } from '$core/formats/calculix';
 import { dot, type Vec3 } from '$core/geometry/vec';
@@ -79,7 +80,7 @@ function systemOf(m: DeckModel) {
 			eigenstrainForces(corners, m.sheet(e.triangle), tensor(e.alongStrain, e.acrossStrain), tensor(0, e.acrossCurvature ?? 0))
 		);
 	}
-	return { xyz, system: new EquilibriumSystem(m.xyz.length / 3, [triangles], m.fixed, kernel) };
+	return { xyz, system: new EquilibriumSystem(m.xyz.length / 3, m.forces ? [triangles, new DeadLoads(m.forces)] : [triangles], m.fixed, kernel) };
 }
 function linear(m: DeckModel) {
 	const { xyz, system } = systemOf(m);
@@ -162,6 +163,50 @@ describe(`against a general solver (${by})`, () => {
 			KEPT.buckled,
 			0.03
 		);
+	});
+	it('laid on in two stages it ends where it ends in one, and is half way after the first: within 1 %', () => {
+		// two strips, one a stage; half the pull keeps it below buckling
+		const halves: DeckModel = {
+			...plate,
+			eigen: plate.eigen.map((e) => ({
+				...e,
+				alongStrain: e.alongStrain / 10,
+				stages: nodeAt(g.xyz, g.tri[3 * e.triangle])[0] < 200 ? [1, 1] : [0, 1]
+			}))
+		};
+		const whole = linear(halves);
+		const first = linear({ ...halves, eigen: halves.eigen.filter((e) => e.stages![0] === 1) });
+		const expected = [first, whole].map((u) => u[6 * corner]);
+		expect(Math.abs(expected[0] / expected[1])).toBeGreaterThan(0.3);
+		if (!CCX) return;
+		const lines = calculix(halves, { kind: 'staged', stages: ['one', 'two'] })
+			.split('\n')
+			.filter((l) => new RegExp(`^\\s+${corner + 1}\\s`).test(l))
+			.map((l) => Number(l.trim().split(/\s+/)[1]));
+		// it prints every increment: each stage has as many, and ends with its last
+		const ends = [lines[lines.length / 2 - 1], lines[lines.length - 1]];
+		ends.forEach((u, i) => expect(Math.abs(u / expected[i] - 1), `stage ${i + 1}: ours ${expected[i]}, CalculiX ${u}`).toBeLessThan(0.01));
+	});
+	it('a free plate squeezed between the middles of its short ends: the buckling step finds our lowest factor, within 2 %', () => {
+		const forces = new Float64Array(g.xyz.length);
+		forces[3 * g.at(0, m / 2)] = 1000;
+		forces[3 * g.at(n, m / 2)] = -1000;
+		const squeezed: DeckModel = { ...plate, title: 'Free plate squeezed by 1 kN', eigen: [], forces };
+		const { xyz, system } = systemOf(squeezed);
+		const factor = bucklingModes(system, stateAt(xyz), 3).filter((x) => x.factor > 0)[0].factor;
+		published({
+			id: 'd-squeezed',
+			case: 'Free plate squeezed between the middles of its short ends by 1 kN: lowest buckling factor',
+			source: 'CalculiX 2.20, buckling step, S6, the same facets',
+			expected: KEPT.squeezed,
+			got: factor,
+			within: 0.02,
+			mesh: `${plate.tri.length / 3} triangles`
+		});
+		if (!CCX) return;
+		const dat = calculix(squeezed, { kind: 'buckling', count: 2 });
+		const theirs = Number(/^\s+1\s+([-\d.E+]+)\s*$/m.exec(dat)?.[1]);
+		expect(Math.abs(KEPT.squeezed / theirs - 1), `CalculiX ${theirs}`).toBeLessThan(2e-3);
 	});
 	it('angular strip: a band of curvature across a plate turns it, linear: within 1 %', () => {
 		const s = grid(20, 10, (u, v) => [200 * u, 100 * v, 0]);
@@ -269,6 +314,7 @@ describe(`against a general solver (${by})`, () => {
 const KEPT = {
 	plate: [-0.004711763, -0.02112817],
 	saddle: 0.5687,
+	squeezed: 0.7242764,
 	buckled: [-1.205182, -2.628427, 1.422869],
 	angular: [-0.8290314, -0.8290314, -0.4363323],
 	box: [-0.01753968, -0.03251171, 0.005321804, -0.003543562],
