@@ -69,7 +69,7 @@ export interface Analysis {
 	/** output points, in the mesh and in space */
 	outputs: MeshPoint[];
 	nominal: Vec3[];
-	/** the value of a feature with given multipliers */
+	/** the value of a feature with given multipliers; an action's outputs may be empty where it adds nothing */
 	featureAt(feature: AnyFeature, mark: string, scales: Scales, extra?: readonly (readonly [Float64Array[], number])[]): number;
 	nominalValue(feature: AnyFeature): number | undefined;
 	/** displacements of all output points, rigid motion of the whole taken out */
@@ -283,20 +283,17 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, { progress = (
 	);
 	const featureAt: Analysis['featureAt'] = (feature, mark, scales, extra = []) => {
 		const { list, points, fit } = own.get(feature.id)!;
-		const base = marks.get(mark)!.byAction;
-		const u = list.map((i): Vec3 => {
-			const v: Vec3 = [0, 0, 0];
-			for (let d = 0; d < 3; d++) {
-				let s = 0;
-				for (let a = 0; a < ACTIONS.length; a++) {
-					let x = base[a][3 * i + d];
-					for (const [added, factor] of extra) x += factor * added[a][3 * i + d];
-					s += scales[a] * x;
-				}
-				v[d] = s;
+		const sum = new Float64Array(3 * list.length);
+		const put = (byAction: readonly Float64Array[], factor: number) => {
+			for (let action = 0; action < ACTIONS.length; action++) {
+				const f = factor * scales[action];
+				const v = byAction[action];
+				if (f !== 0 && v.length) for (let i = 0; i < list.length; i++) for (let d = 0; d < 3; d++) sum[3 * i + d] += f * v[3 * list[i] + d];
 			}
-			return v;
-		});
+		};
+		put(marks.get(mark)!.byAction, 1);
+		for (const [added, factor] of extra) put(added, factor);
+		const u = list.map((_, i): Vec3 => [sum[3 * i], sum[3 * i + 1], sum[3 * i + 2]]);
 		// rigid motion of the feature's own points, so that large free turns of a part do not read as form
 		return evaluate(feature, points, fit.without(u));
 	};

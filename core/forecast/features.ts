@@ -1,7 +1,7 @@
 /** Features as a person measures them, evaluated on displaced points. */
 import { pathLength, pointAt } from '../geometry/polyline';
 import { add, cross, distance, dot, norm, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
-import { minimumZone } from '../measure/flatness';
+import { minimumZone, thinZone } from '../measure/flatness';
 import { bowFromEnds } from '../measure/straightness';
 import type { AnyFeature, PlanDocument } from '../plan/schema';
 
@@ -65,7 +65,7 @@ export function evaluate(feature: AnyFeature, nominal: readonly Vec3[], u: reado
 	const stretch = (i: number, j: number) => dot(sub(u[j], u[i]), unit(sub(nominal[j], nominal[i])));
 	switch (feature.kind) {
 		case 'flatness':
-			return minimumZone(moved());
+			return thinZone(moved());
 		case 'straightness':
 			return bowFromEnds(moved());
 		case 'length':

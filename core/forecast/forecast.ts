@@ -350,7 +350,7 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 	// the share of a seam's shrinkage that its gap stands for, where the gap was not measured
 	const byGap = bySeam.map((added, k) => {
 		const share = added ? gapShare(a, k) : 0;
-		return share > 0 ? added!.map((v, action) => (action === 1 ? v : new Float64Array(v.length))) : undefined;
+		return share > 0 ? added!.map((v, action) => (action === 1 ? v : new Float64Array(0))) : undefined;
 	});
 	const gapShares = bySeam.map((_, k) => gapShare(a, k));
 	const released = [...staged.added.keys()].some((owner) => owner.startsWith('release:'));

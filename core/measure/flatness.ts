@@ -134,6 +134,62 @@ export function minimumZone(points: readonly Vec3[]): number {
 	return best;
 }
 
+const GOLDEN = (Math.sqrt(5) - 1) / 2;
+/** Golden sections of each tilt: the zone comes out to 1e-4 of itself or better. */
+const SECTIONS = 24;
+
+/** Least value of a convex function on an interval. */
+function least(f: (t: number) => number, lo: number, hi: number): number {
+	let [a, b] = [hi - GOLDEN * (hi - lo), lo + GOLDEN * (hi - lo)];
+	let [fa, fb] = [f(a), f(b)];
+	for (let k = 0; k < SECTIONS; k++) {
+		if (fa <= fb) {
+			[hi, b, fb] = [b, a, fa];
+			a = hi - GOLDEN * (hi - lo);
+			fa = f(a);
+		} else {
+			[lo, a, fa] = [a, b, fb];
+			b = lo + GOLDEN * (hi - lo);
+			fb = f(b);
+		}
+	}
+	return Math.min(fa, fb);
+}
+
+/**
+ * Minimum zone of a sheet that is nearly flat, mm: the spread of heights over the best plane's tilt, which is convex in the
+ * tilt. Equal to `minimumZone` to 1e-4 of itself, and much quicker: forecasts take hundreds.
+ */
+export function thinZone(points: readonly Vec3[]): number {
+	const { centre, normal } = bestPlane(points);
+	const [e1, e2] = frameOf(normal);
+	const n = points.length;
+	const x = new Float64Array(n);
+	const y = new Float64Array(n);
+	const z = new Float64Array(n);
+	let [rx, ry] = [0, 0];
+	points.forEach((p, i) => {
+		const d = sub(p, centre);
+		[x[i], y[i], z[i]] = [dot(d, e1), dot(d, e2), dot(d, normal)];
+		rx = Math.max(rx, Math.abs(x[i]));
+		ry = Math.max(ry, Math.abs(y[i]));
+	});
+	const spread = Math.max(...z) - Math.min(...z);
+	if (!(spread > 1e-12 * rx) || !(ry > 0)) return Math.max(0, spread);
+	const zone = (a: number, b: number) => {
+		let lo = Infinity;
+		let hi = -Infinity;
+		for (let i = 0; i < n; i++) {
+			const h = z[i] - a * x[i] - b * y[i];
+			if (h < lo) lo = h;
+			if (h > hi) hi = h;
+		}
+		return (hi - lo) / Math.sqrt(1 + a * a + b * b);
+	};
+	const [ta, tb] = [(2 * spread) / rx, (2 * spread) / ry];
+	return least((a) => least((b) => zone(a, b), -tb, tb), -ta, ta);
+}
+
 /** Facets of a body with volume. The search walks without chance, so that the same points give the same facets. */
 function hullFaces(points: readonly [number, number, number][]): number[][] {
 	const far = (measure: (p: Vec3) => number) => points.reduce((best, p, i) => (measure(p) > measure(points[best]) ? i : best), 0);

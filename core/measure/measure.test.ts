@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cross, dot, norm, rotate, sub, unit, type Vec3 } from '../geometry/vec';
-import { bestPlane, minimumZone, widthAlong } from './flatness';
+import { bestPlane, minimumZone, thinZone, widthAlong } from './flatness';
 import { angleTolerance, formTolerance, linearTolerance } from './iso13920';
 import { evaluateReadings } from './readings';
 import { bowFromEnds } from './straightness';
@@ -81,6 +81,21 @@ describe('flatness', () => {
 		];
 		const axis = unit([1, 2, -0.5]);
 		expect(minimumZone(points.map((p) => rotate(p, axis, 0.7)))).toBeCloseTo(minimumZone(points), 9);
+	});
+	it('for a nearly flat sheet the quick search over tilts gives the exact minimum zone', () =>
+		fc.assert(
+			fc.property(fc.array(fc.double({ min: -3, max: 3, noNaN: true }), { minLength: 20, maxLength: 20 }), (heights) => {
+				const points: Vec3[] = heights.map((h, i) => [(i % 5) * 90, Math.floor(i / 5) * 80, h]);
+				const exact = minimumZone(points);
+				expect(Math.abs(thinZone(points) - exact)).toBeLessThanOrEqual(1e-4 * exact + 1e-9);
+			}),
+			{ numRuns: 200 }
+		));
+	it('the quick search is unmoved by a turn of the whole, and a plane is flat', () => {
+		const points: Vec3[] = Array.from({ length: 20 }, (_, i) => [(i % 5) * 60, Math.floor(i / 5) * 50, Math.sin(i * 1.7)]);
+		const turned = points.map(([x, y, z]): Vec3 => [0.6 * x - 0.8 * z, y, 0.8 * x + 0.6 * z]);
+		expect(Math.abs(thinZone(turned) - thinZone(points))).toBeLessThan(1e-6);
+		expect(thinZone(points.map(([x, y]): Vec3 => [x, y, 0.3 * x - 0.2 * y + 4]))).toBeLessThan(1e-9);
 	});
 	it('the minimum zone is never wider than the least-squares one', () => {
 		const points: Vec3[] = Array.from({ length: 20 }, (_, i) => [(i % 5) * 60, Math.floor(i / 5) * 50, Math.sin(i * 1.7)]);
