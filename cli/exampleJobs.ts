@@ -1,4 +1,5 @@
 /** The four example jobs, made here so that a test can see that the files are current. */
+import type { MadeFamily } from '../core/families/catalogue';
 import { FAMILY_DEFAULTS } from '../core/families/defaults';
 import { newPlan, startingSettings } from '../core/families/family';
 import type { JobHeader } from '../core/formats/jobFile';
@@ -11,7 +12,7 @@ export interface Example {
 	plan: PlanDocument;
 }
 
-const family = (kind: 'open-trough' | 'butt-panel', change: object): PlanDocument => {
+const family = (kind: MadeFamily, change: object): PlanDocument => {
 	const made = newPlan(kind, { ...FAMILY_DEFAULTS[kind], ...change });
 	if (!made.plan) throw new Error('an example’s sizes are wrong');
 	return made.plan;

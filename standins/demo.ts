@@ -1,6 +1,7 @@
 /** Fills an empty database with an invented shop: people, five jobs at different stages, one piece handed over. Runs once. */
 import 'reflect-metadata';
 import { randomInt, randomUUID } from 'node:crypto';
+import type { MadeFamily } from '../core/families/catalogue';
 import { FAMILY_DEFAULTS, type FamilyParameters } from '../core/families/defaults';
 import { newPlan } from '../core/families/family';
 import { schedule } from '../core/forecast/schedule';
@@ -25,7 +26,7 @@ import { VirtualPiece, type TrueFactors } from './virtualShop';
 /** This shop's metal, which nobody in it knows: it shrinks a little more and turns a little less than the closed forms say. */
 const TRUTH: TrueFactors = { heat: 1.06, force: 0.9, shrinkage: 1.22, angle: 0.8 };
 
-function plan(kind: 'open-trough' | 'butt-panel', change: FamilyParameters, then: (p: PlanDocument) => void = () => {}): PlanDocument {
+function plan(kind: MadeFamily, change: FamilyParameters, then: (p: PlanDocument) => void = () => {}): PlanDocument {
 	const made = newPlan(kind, { ...FAMILY_DEFAULTS[kind], ...change });
 	if (!made.plan) throw new Error(made.faults.map((f) => `${f.field}: ${f.allowed}`).join('; '));
 	then(made.plan);

@@ -7,8 +7,13 @@ import type { AnyFeature, Datum, Joint, NamedPoint, Part, PlanDocument, WeldSett
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
 import type { FamilyKind } from '../plan/words';
 import { buttPanel } from './buttPanel';
+import { CATALOGUE, isAsked, type MadeFamily } from './catalogue';
 import type { FamilyParameters } from './defaults';
-import { openTrough, TROUGH_BODIES, type TroughBody } from './openTrough';
+import { enclosure } from './enclosure';
+import { mitredFrame } from './mitredFrame';
+import { openTrough } from './openTrough';
+import { lapPanel, patchedPanel, stiffenedPlate } from './plates';
+import { collar, cylinder, manifold } from './round';
 
 export interface Generated {
 	parts: Part[];
@@ -19,32 +24,43 @@ export interface Generated {
 	trueJoint: string;
 }
 
-class Reader {
-	readonly faults: Fault[] = [];
-	constructor(private readonly given: FamilyParameters) {}
-	number(name: string, min: number, max: number): number {
-		const v = this.given[name];
-		if (typeof v === 'number' && v >= min && v <= max) return v;
-		this.faults.push({ field: `family.parameters.${name}`, value: shown(v), allowed: `must be a number from ${min} to ${max} mm` });
-		return min;
+/** Values of a family's fields, each checked against its definition. */
+function readFields(kind: MadeFamily, given: FamilyParameters, faults: Fault[]): FamilyParameters {
+	const out: FamilyParameters = {};
+	const fault = (name: string, allowed: string) => faults.push({ field: `family.parameters.${name}`, value: shown(given[name]), allowed });
+	const def = CATALOGUE[kind];
+	for (const f of def.fields) {
+		// a piece made before a field was known takes its default
+		const v = given[f.name] ?? (f.when || !(f.name in given) ? def.defaults[f.name] : undefined);
+		out[f.name] = v;
+		if (!isAsked(f, given)) continue;
+		const unit = f.kind === 'angle' ? '°' : f.kind === 'count' ? '' : ' mm';
+		if (f.kind === 'flag') {
+			if (typeof v !== 'boolean') fault(f.name, 'must be true or false');
+		} else if (f.kind === 'word') {
+			if (!Object.keys(f.options).includes(String(v))) fault(f.name, `must be one of: ${Object.keys(f.options).join(', ')}`);
+		} else if (f.kind === 'lengths') {
+			const fine = Array.isArray(v) && v.length >= f.atLeast && v.length <= f.atMost && v.every((x) => x >= f.min && x <= f.max);
+			if (!fine) fault(f.name, `must be ${f.atLeast === f.atMost ? f.atLeast : `${f.atLeast} to ${f.atMost}`} numbers from ${f.min} to ${f.max} mm`);
+		} else if (!(typeof v === 'number' && v >= f.min && v <= f.max) || (f.kind === 'count' && !Number.isInteger(v)))
+			fault(f.name, `must be a ${f.kind === 'count' ? 'whole number' : 'number'} from ${f.min} to ${f.max}${unit}`);
 	}
-	numbers(name: string, min: number, max: number, atLeast: number, atMost: number): number[] {
-		const v = this.given[name];
-		if (Array.isArray(v) && v.length >= atLeast && v.length <= atMost && v.every((x) => x >= min && x <= max)) return v;
-		this.faults.push({
-			field: `family.parameters.${name}`,
-			value: shown(v),
-			allowed: `must be ${atLeast} to ${atMost} numbers from ${min} to ${max} mm`
-		});
-		return [min, min];
-	}
-	word<T extends string>(name: string, values: readonly T[]): T {
-		const v = this.given[name];
-		if (values.includes(v as T)) return v as T;
-		this.faults.push({ field: `family.parameters.${name}`, value: shown(v), allowed: `must be one of: ${values.join(', ')}` });
-		return values[0];
-	}
+	return out;
 }
+
+/** each is given what its catalogue asks for, checked */
+const MAKERS: Record<MadeFamily, (p: never) => Generated> = {
+	'open-trough': openTrough,
+	enclosure,
+	'butt-panel': buttPanel,
+	'lap-panel': lapPanel,
+	'patched-panel': patchedPanel,
+	'stiffened-plate': stiffenedPlate,
+	cylinder,
+	collar,
+	manifold,
+	'mitred-frame': mitredFrame
+};
 
 /** @returns what the family makes, or what is wrong with its parameters */
 export function generate(
@@ -52,48 +68,80 @@ export function generate(
 	given: FamilyParameters,
 	plan?: Pick<PlanDocument, 'materials'>
 ): { made: Generated; faults: [] } | { made?: undefined; faults: Fault[] } {
-	const r = new Reader(given);
 	if (kind === 'free') return { faults: [{ field: 'family.kind', value: kind, allowed: 'a free assembly has no generator: edit its job file' }] };
-	const thicknessMm = r.number('thicknessMm', 0.3, 12);
+	const faults: Fault[] = [];
+	const { thicknessMm } = given;
+	if (!(typeof thicknessMm === 'number' && thicknessMm >= 0.3 && thicknessMm <= 12))
+		faults.push({ field: 'family.parameters.thicknessMm', value: shown(thicknessMm), allowed: 'must be a number from 0.3 to 12 mm' });
 	const material = String(given.material);
 	try {
 		findMaterial(material, plan?.materials);
 	} catch (e) {
-		r.faults.push({ field: 'family.parameters.material', value: shown(given.material), allowed: (e as Error).message });
+		faults.push({ field: 'family.parameters.material', value: shown(given.material), allowed: (e as Error).message });
 	}
-	let make: () => Generated;
-	if (kind === 'open-trough') {
-		const p = {
-			lengthMm: r.number('lengthMm', 20, 4000),
-			widthMm: r.number('widthMm', 20, 4000),
-			depthMm: r.number('depthMm', 10, 2000),
-			rimFlangeMm: r.number('rimFlangeMm', 0, 200),
-			bendRadiusMm: r.number('bendRadiusMm', 0, 50),
-			body: r.word<TroughBody>('body', TROUGH_BODIES),
-			thicknessMm,
-			material
-		};
-		const smallest = Math.min(p.lengthMm, p.widthMm, p.depthMm);
-		if (!r.faults.length && thicknessMm > smallest / 2)
-			r.faults.push({
-				field: 'family.parameters.thicknessMm',
-				value: shown(thicknessMm),
-				allowed: `must be at most half the smallest side (${smallest / 2} mm)`
-			});
-		make = () => openTrough(p);
-	} else {
-		const p = { widthsMm: r.numbers('widthsMm', 10, 4000, 2, 8), lengthMm: r.number('lengthMm', 20, 4000), thicknessMm, material };
-		const smallest = Math.min(...p.widthsMm, p.lengthMm);
-		if (!r.faults.length && thicknessMm > smallest / 2)
-			r.faults.push({
-				field: 'family.parameters.thicknessMm',
-				value: shown(thicknessMm),
-				allowed: `must be at most half the smallest side (${smallest / 2} mm)`
-			});
-		make = () => buttPanel(p);
+	const read = readFields(kind, given, faults);
+	if (faults.length) return { faults };
+	const smallest = Math.min(...CATALOGUE[kind].sizes.flatMap((n) => read[n] as number | number[]));
+	if ((thicknessMm as number) > smallest / 2)
+		faults.push({
+			field: 'family.parameters.thicknessMm',
+			value: shown(thicknessMm),
+			allowed: `must be at most half the smallest side (${smallest / 2} mm)`
+		});
+	for (const { field, fits, allowed } of FITS[kind] ?? []) {
+		const p = { ...read, thicknessMm } as Record<string, number>;
+		if (!fits(p)) faults.push({ field: `family.parameters.${field}`, value: shown(read[field]), allowed: allowed(p) });
 	}
-	return r.faults.length ? { faults: r.faults } : { made: make(), faults: [] };
+	if (faults.length) return { faults };
+	return { made: MAKERS[kind]({ ...read, thicknessMm, material } as never), faults: [] };
 }
+
+interface Fit {
+	field: string;
+	fits: (p: Record<string, number>) => boolean;
+	allowed: (p: Record<string, number>) => string;
+}
+const most = (
+	field: string,
+	limit: (p: Record<string, number>) => number,
+	what: string,
+	when: (p: Record<string, number>) => boolean = () => true
+): Fit => ({
+	field,
+	fits: (p) => !when(p) || p[field] <= limit(p),
+	allowed: (p) => `must be at most ${Math.floor(limit(p))} mm: ${what}`
+});
+/** What must fit into what. */
+const FITS: Partial<Record<MadeFamily, Fit[]>> = {
+	'open-trough': [
+		most(
+			'baffleHeightMm',
+			(p) => p.depthMm,
+			'a baffle stands inside',
+			(p) => p.baffles > 0
+		),
+		most('portMm', (p) => 0.7 * Math.min(p.widthMm, p.depthMm), 'the port must leave wall round it'),
+		most('sumpMm', (p) => 0.35 * Math.min(p.lengthMm, p.widthMm), 'the sump must leave floor round it')
+	],
+	enclosure: [
+		most('flangeMm', (p) => 0.3 * Math.min(p.widthMm, p.heightMm), 'the flange must leave an opening'),
+		most('standOffMm', (p) => 0.7 * p.depthMm, 'the plate stands inside')
+	],
+	'lap-panel': [most('overlapMm', (p) => 0.5 * Math.min(...(p.widthsMm as unknown as number[])), 'the sheets must reach beyond the lap')],
+	'patched-panel': [
+		most('patchMm', (p) => 0.8 * (String(p.shape) === 'round' ? Math.min(p.widthMm, p.lengthMm) : p.widthMm), 'the panel must reach round the patch'),
+		most(
+			'patchLengthMm',
+			(p) => 0.8 * p.lengthMm,
+			'the panel must reach round the patch',
+			(p) => String(p.shape) === 'rectangular'
+		)
+	],
+	cylinder: [most('portMm', (p) => 0.6 * Math.min(p.diameterMm, p.lengthMm / p.courses), 'the port must leave wall round it')],
+	collar: [most('standMm', (p) => 0.5 * p.ductLengthMm, 'the ring sits on the duct')],
+	manifold: [most('socketMm', (p) => Math.min(0.8 * p.tubeMm, (0.8 * p.lengthMm) / (p.sockets + 1)), 'sockets must fit on the tube, side by side')],
+	'mitred-frame': [most('sideMm', (p) => 0.35 * Math.min(p.lengthMm, p.widthMm), 'the frame must leave an opening')]
+};
 
 /** A starting point by the amp-per-thou rule, five sixths of it for thin sheet (common practice, no source). */
 export function startingSettings(thicknessMm: number, material: string): WeldSettings {

@@ -1,8 +1,10 @@
-/** Open trough or tray: a bottom and four walls, from one to five blanks. Sizes given are inside; the layout is mid-surface. */
+/** Trough, tray or tank: a bottom and four walls, from one to five blanks, with what is fitted to it (tankFittings.ts). Sizes given are inside; the layout is mid-surface. */
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { angleTolerance, formTolerance, linearTolerance } from '../measure/iso13920';
 import type { AnyFeature, Bend, Joint, NamedPoint, Part } from '../plan/schema';
+import { rect } from './builder';
 import type { Generated } from './family';
+import { fitTank } from './tankFittings';
 
 export const TROUGH_BODIES = ['u-body', 'cross-blank', 'five-plates'] as const;
 export type TroughBody = (typeof TROUGH_BODIES)[number];
@@ -18,14 +20,14 @@ export interface OpenTrough {
 	/** outward return flange round the rim, 0 for none */
 	rimFlangeMm: number;
 	bendRadiusMm: number;
+	baffles: number;
+	baffleHeightMm: number;
+	crossBreakMm: number;
+	stiffeners: number;
+	portMm: number;
+	sumpMm: number;
+	lid: boolean;
 }
-
-const rect = (x0: number, y0: number, x1: number, y1: number): Vec2[] => [
-	[x0, y0],
-	[x1, y0],
-	[x1, y1],
-	[x0, y1]
-];
 
 export function openTrough(p: OpenTrough): Generated {
 	const t = p.thicknessMm;
@@ -317,5 +319,7 @@ export function openTrough(p: OpenTrough): Generated {
 			tolerance: bySize(Math.max(L, W))
 		}
 	];
-	return { parts, joints, points, features, datum: { origin: 'floor-fl', axis: 'floor-fr', plane: 'floor-bl' }, trueJoint: joints[0].id };
+	const made = { parts, joints, points, features, datum: { origin: 'floor-fl', axis: 'floor-fr', plane: 'floor-bl' }, trueJoint: joints[0].id };
+	fitTank(made, p, { wall, floor, L, W, D });
+	return made;
 }

@@ -13,6 +13,7 @@ export function planWarnings(a: Analysis): string[] {
 	}
 	for (const seam of a.mesh.seams) {
 		const j = seam.joint;
+		if (j.stock) continue;
 		const runs = plan.runs.filter((r) => r.joint === j.id && r.pass === 1);
 		const covered = runs.reduce((s, r) => s + Math.abs(r.toMm - r.fromMm), 0);
 		if (!runs.length) out.add(`Seam “${j.name}” has no runs yet: the forecast leaves it as tacked.`);
@@ -31,7 +32,7 @@ export function planWarnings(a: Analysis): string[] {
 	const group = plan.parts.map((_, i) => i);
 	const root = (i: number): number => (group[i] === i ? i : (group[i] = root(group[i])));
 	for (const j of plan.joints) {
-		if (!plan.tacks.some((t) => t.joint === j.id) && !plan.runs.some((r) => r.joint === j.id)) continue;
+		if (!j.stock && !plan.tacks.some((t) => t.joint === j.id) && !plan.runs.some((r) => r.joint === j.id)) continue;
 		group[root(plan.parts.findIndex((p) => p.id === j.a.part))] = root(plan.parts.findIndex((p) => p.id === j.b.part));
 	}
 	const main = root(0);

@@ -3,7 +3,7 @@ import { isClosed, pathLength, pointAt, ringArea } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import type { Joint, Part, PlanDocument } from '../plan/schema';
 import { flatMesh, type FlatMesh } from './flatMesh';
-import { form } from './fold';
+import { crossingOf, form } from './fold';
 import { seamMesh, type SeamMesh } from './seamMesh';
 
 /** Above this many nodes the linear method is refused; 6 freedoms a node. */
@@ -51,18 +51,26 @@ export const basePoint = (part: Part): Vec2 => {
 	return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2];
 };
 
-/** Triangle side for a plan, mm: asked for, or from the area, never coarser than a third of the smallest part. */
+/** Triangle side for a plan, mm: asked for, or from the area. */
 export function meshSize(plan: PlanDocument): number {
 	if (plan.meshSizeMm) return plan.meshSizeMm;
 	let area = 0;
-	let smallest = Infinity;
 	for (const part of plan.parts) {
 		const b = layoutBox(part.outline);
 		area += (b.x1 - b.x0) * (b.y1 - b.y0);
-		smallest = Math.min(smallest, b.x1 - b.x0, b.y1 - b.y0);
 	}
-	return Math.max(2, Math.min(Math.sqrt(area / TARGET_NODES), smallest / 3));
+	return Math.max(2, Math.sqrt(area / TARGET_NODES));
 }
+
+/** Triangle side for one part, mm: finer than the plan's where the part is small, unless one size was asked for. */
+function partSize(part: Part, plan: PlanDocument, sizeMm: number): number {
+	if (plan.meshSizeMm) return sizeMm;
+	const b = layoutBox(part.outline);
+	return Math.max(2, Math.min(sizeMm, (b.x1 - b.x0) / 3, (b.y1 - b.y0) / 3));
+}
+
+/** A seam has at least this many lengths between pairs, however short it is. */
+const LEAST_LENGTHS = 8;
 
 /** Stations along a seam: both sides' corners, with the gaps between divided to about `size`. Shares of the length, 0 to 1. */
 export function seamStations(joint: Joint, size: number): number[] {
@@ -92,10 +100,17 @@ const tooLarge = (size: number, fits: number) =>
 /** @throws RangeError in the planner's words where a part cannot be meshed or the model would be too large */
 export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 	const sizeMm = meshSize(plan);
-	const expected = plan.parts.reduce((n, p) => n + Math.abs(ringArea(p.outline)) / sizeMm ** 2, 0);
+	const sizes = new Map(plan.parts.map((p) => [p.id, partSize(p, plan, sizeMm)]));
+	const expected = plan.parts.reduce((n, p) => n + Math.abs(ringArea(p.outline)) / sizes.get(p.id)! ** 2, 0);
 	// seen before any meshing: a far too fine mesh would take minutes only to be refused
 	if (expected > NODE_LIMIT) throw new RangeError(tooLarge(sizeMm, sizeMm * Math.sqrt((1.3 * expected) / NODE_LIMIT)));
-	const stations = new Map(plan.joints.map((j) => [j.id, seamStations(j, sizeMm)]));
+	const stations = new Map(
+		plan.joints.map((j) => {
+			// the coarser sheet sets the pitch; a small socket still gets enough pairs to go round
+			const pitch = Math.max(sizes.get(j.a.part)!, sizes.get(j.b.part)!);
+			return [j.id, seamStations(j, plan.meshSizeMm ? pitch : Math.min(pitch, pathLength(j.a.path) / LEAST_LENGTHS))];
+		})
+	);
 	const parts: PartMesh[] = [];
 	const xyzs: Float64Array[] = [];
 	const tris: number[] = [];
@@ -112,6 +127,7 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 		const hardLines: Vec2[][] = [];
 		for (const joint of plan.joints)
 			for (const side of [joint.a, joint.b]) if (side.part === part.id) hardLines.push(linePoints(side.path, stations.get(joint.id)!));
+		for (const b of part.crossBreaks ?? []) for (const corner of b.corners) hardLines.push([corner, crossingOf(b)]);
 		const own = plan.holdDowns.filter((h) => 'part' in h && h.part === part.id);
 		const backs = own.flatMap((h) =>
 			h.kind === 'strongback' ? [{ id: h.id, points: linePoints(h.path, evenShares(pathLength(h.path), h.pitchMm)) }] : []
@@ -124,12 +140,12 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 			part.bends.map((b) => [b.from, b.to]),
 			hardLines,
 			supports.map((s) => s.at),
-			sizeMm
+			sizes.get(part.id)!
 		);
 		const n = flat.xy.length / 2;
 		if (n === 0) throw new RangeError(`Part “${part.name}” came out with no triangles: check its outline`);
 		if (nodeCount + n > NODE_LIMIT) throw new RangeError(tooLarge(sizeMm, sizeMm * 1.3));
-		const formed = form(flat, part.bends, part.roll, part.frame, basePoint(part));
+		const formed = form(flat, part, basePoint(part));
 		for (const b of backs)
 			lines.set(
 				b.id,

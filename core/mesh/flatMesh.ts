@@ -1,10 +1,13 @@
 /** Triangulates one part's layout so that its outline, bends and given lines are edges of the mesh. */
-import cdt2d from 'cdt2d';
+import Constrainautor from '@kninnug/constrainautor';
+import Delaunator from 'delaunator';
 import { isInside, ringArea, segmentDistance } from '../geometry/polyline';
 import { distance2, type Vec2 } from '../geometry/vec';
 
 /** Points closer than this are one point, mm. Far below any size a shop can cut, far above rounding. */
 export const POINT_TOLERANCE_MM = 1e-3;
+
+const SHEAR = 1e-6;
 
 export interface FlatMesh {
 	/** n x 2, mm */
@@ -50,6 +53,13 @@ class PointSet {
 		return index;
 	}
 }
+
+const boxOf = (ring: readonly Vec2[]) => ({
+	x0: Math.min(...ring.map((p) => p[0])),
+	y0: Math.min(...ring.map((p) => p[1])),
+	x1: Math.max(...ring.map((p) => p[0])),
+	y1: Math.max(...ring.map((p) => p[1]))
+});
 
 /** Where two segments cross or touch, or undefined. */
 function crossing(s: Segment, t: Segment): Vec2 | undefined {
@@ -123,7 +133,22 @@ export function flatMesh(
 	addInterior(set, [...edges.values()], outline, holes, size);
 
 	const kept: number[] = [];
-	for (const [a, b, c] of cdt2d(set.points, [...edges.values()], { exterior: true, interior: true })) {
+	// a square lattice leaves every diagonal a tie: a shear far below anything that shows settles them all the same way, and
+	// keeps straight lines straight
+	const count = set.points.length;
+	const flat = new Float64Array(2 * (count + 4));
+	set.points.forEach(([x, y], i) => flat.set([x + SHEAR * y, y], 2 * i));
+	// a frame round it all keeps the outline off the hull, where points in line are trouble
+	const box = boxOf(outline);
+	const far = 2 * Math.max(box.x1 - box.x0, box.y1 - box.y0);
+	flat.set([box.x0 - far, box.y0 - far, box.x1 + far, box.y0 - far, box.x1 + far, box.y1 + far, box.x0 - far, box.y1 + far], 2 * count);
+	const net = new Delaunator(flat);
+	const constrained = new Constrainautor(net);
+	constrained.constrainAll([...edges.values()]);
+	constrained.delaunify(true);
+	for (let e = 0; e < net.triangles.length; e += 3) {
+		const [a, b, c] = net.triangles.subarray(e, e + 3);
+		if (Math.max(a, b, c) >= count) continue;
 		const [p, q, r] = [set.points[a], set.points[b], set.points[c]];
 		const area = ringArea([p, q, r]);
 		if (Math.abs(area) < 1e-7 * size * size) continue;
@@ -137,12 +162,8 @@ export function flatMesh(
 
 /** A square lattice fitted to the outline's box, kept clear of every edge so that triangles stay well shaped. */
 function addInterior(set: PointSet, edges: [number, number][], outline: readonly Vec2[], holes: readonly Vec2[][], size: number) {
-	const xs = outline.map((p) => p[0]);
-	const ys = outline.map((p) => p[1]);
-	const x0 = Math.min(...xs);
-	const y0 = Math.min(...ys);
-	const w = Math.max(...xs) - x0;
-	const h = Math.max(...ys) - y0;
+	const { x0, y0, x1, y1 } = boxOf(outline);
+	const [w, h] = [x1 - x0, y1 - y0];
 	const nx = Math.max(1, Math.round(w / size));
 	const ny = Math.max(1, Math.round(h / size));
 	// edges in bins, so that each lattice point looks only at its neighbourhood

@@ -1,6 +1,6 @@
-/** Carries a flat mesh into space: frame, then bends panel by panel, or a roll. */
+/** Carries a flat mesh into space: frame, then bends panel by panel, or a roll, or a cone; cross-breaks and dishes on top. */
 import { add, cross, dot, rotate, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
-import type { Bend, Frame, Roll } from '../plan/schema';
+import type { Bend, Cone, CrossBreak, Dish, Frame, Part } from '../plan/schema';
 import { edgeKey, type FlatMesh } from './flatMesh';
 
 /** A rigid placing of the layout plane: point = o + x ex + y ey. */
@@ -40,12 +40,16 @@ export interface Formed {
 	panelCount: number;
 }
 
-/** @param base a point of the panel that keeps the frame */
-export function form(mesh: FlatMesh, bends: readonly Bend[], roll: Roll | undefined, frame: Frame, base: Vec2): Formed {
+export type Shape = Pick<Part, 'bends' | 'roll' | 'cone' | 'crossBreaks' | 'dish' | 'frame'>;
+
+/** @param base a point of the panel that keeps the frame; on a cone, the direction in the layout that lies on the frame's x */
+export function form(mesh: FlatMesh, shape: Shape, base: Vec2): Formed {
+	const { bends, roll, frame } = shape;
 	const m = mesh.tri.length / 3;
 	const n = mesh.xy.length / 2;
 	const xyz = new Float64Array(3 * n);
 	const placing = placingOf(frame);
+	if (shape.cone) return formCone(mesh, shape.cone, placing, base);
 	if (roll) {
 		const normal = cross(placing.ex, placing.ey);
 		const [hoopAxis, straight] = roll.hoop === 'x' ? [placing.ex, placing.ey] : [placing.ey, placing.ex];
@@ -115,8 +119,55 @@ export function form(mesh: FlatMesh, bends: readonly Bend[], roll: Roll | undefi
 			const k = mesh.tri[3 * e + i];
 			if (done[k]) continue;
 			done[k] = 1;
-			xyz.set(place(placings[panel[e]], mesh.xy[2 * k], mesh.xy[2 * k + 1]), 3 * k);
+			const placing = placings[panel[e]];
+			const at: Vec2 = [mesh.xy[2 * k], mesh.xy[2 * k + 1]];
+			const raise = raiseAt(at, shape.crossBreaks, shape.dish);
+			xyz.set(add(place(placing, ...at), scale(cross(placing.ex, placing.ey), raise)), 3 * k);
 		}
 	}
 	return { xyz, panel, panelCount: placings.length };
+}
+
+/** Polar about the apex: distance along the wall, angle by the ratio of full turn to sector. Frame: origin the apex, y the axis. */
+function formCone(mesh: FlatMesh, cone: Cone, placing: Placing, base: Vec2): Formed {
+	const n = mesh.xy.length / 2;
+	const xyz = new Float64Array(3 * n);
+	const half = (cone.halfAngleDeg * Math.PI) / 180;
+	const { ex, ey } = placing;
+	const ez = cross(ex, ey);
+	const zero = Math.atan2(base[1] - cone.apex[1], base[0] - cone.apex[0]);
+	for (let k = 0; k < n; k++) {
+		const [x, y] = [mesh.xy[2 * k] - cone.apex[0], mesh.xy[2 * k + 1] - cone.apex[1]];
+		const along = Math.hypot(x, y);
+		let turn = Math.atan2(y, x) - zero;
+		if (turn > Math.PI) turn -= 2 * Math.PI;
+		if (turn < -Math.PI) turn += 2 * Math.PI;
+		const around = turn / Math.sin(half);
+		const radius = along * Math.sin(half);
+		const p = add(scale(ey, along * Math.cos(half)), add(scale(ex, radius * Math.cos(around)), scale(ez, radius * Math.sin(around))));
+		xyz.set(add(placing.o, p), 3 * k);
+	}
+	return { xyz, panel: new Int32Array(mesh.tri.length / 3), panelCount: 1 };
+}
+
+/** Middle of a cross-break's field: where its creases meet. */
+export const crossingOf = (b: CrossBreak): Vec2 => [b.corners.reduce((s, p) => s + p[0], 0) / 4, b.corners.reduce((s, p) => s + p[1], 0) / 4];
+
+/** Height above the panel, mm: a pyramid over each cross-break, a paraboloid over a dish. */
+function raiseAt(p: Vec2, breaks: readonly CrossBreak[] = [], dish?: Dish): number {
+	let raise = 0;
+	for (const b of breaks) {
+		const c = crossingOf(b);
+		for (let i = 0; i < 4; i++) {
+			const [q, r] = [b.corners[i], b.corners[(i + 1) % 4]];
+			const det = (q[0] - c[0]) * (r[1] - c[1]) - (q[1] - c[1]) * (r[0] - c[0]);
+			const u = ((p[0] - c[0]) * (r[1] - c[1]) - (p[1] - c[1]) * (r[0] - c[0])) / det;
+			const v = ((q[0] - c[0]) * (p[1] - c[1]) - (q[1] - c[1]) * (p[0] - c[0])) / det;
+			if (u < -1e-9 || v < -1e-9 || u + v > 1) continue;
+			raise += b.heightMm * (1 - u - v);
+			break;
+		}
+	}
+	if (dish) raise += dish.heightMm * Math.max(0, 1 - ((p[0] - dish.centre[0]) ** 2 + (p[1] - dish.centre[1]) ** 2) / dish.radiusMm ** 2);
+	return raise;
 }

@@ -72,7 +72,15 @@ function checkParts(plan: PlanDocument, found: Findings) {
 			else if (!onOrIn(b.from, part.outline) || !onOrIn(b.to, part.outline))
 				found.add(`${at}.bends[${k}]`, [b.from, b.to], 'must run from edge to edge of the outline');
 		});
-		if (part.roll && part.bends.length) found.add(`${at}.roll`, 'a rolled part with bends', 'must be either rolled or bent');
+		if ([part.roll, part.cone, part.bends.length || undefined].filter((v) => v !== undefined).length > 1)
+			found.add(`${at}.roll`, 'a part shaped in two ways', 'must be bent, rolled or coned, one of them');
+		(part.crossBreaks ?? []).forEach((b, k) => {
+			if (part.roll || part.cone) found.add(`${at}.crossBreaks[${k}]`, b.id, 'a rolled part takes no cross-break');
+			else if (selfCrosses(b.corners) || !(Math.abs(ringArea(b.corners)) > 1))
+				found.add(`${at}.crossBreaks[${k}].corners`, b.id, 'must be four corners in order round a field');
+			else if (!b.corners.every((p) => onOrIn(p, part.outline))) found.add(`${at}.crossBreaks[${k}].corners`, b.id, 'must lie on the part');
+		});
+		if (part.cone && isInside(part.cone.apex, part.outline)) found.add(`${at}.cone.apex`, part.cone.apex, 'must lie outside the sector');
 		const { x, y } = part.frame;
 		const cross = Math.hypot(x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]);
 		if (!(cross > 1e-6 * Math.hypot(...x) * Math.hypot(...y)) || Math.hypot(...x) < 1e-9 || Math.hypot(...y) < 1e-9)
@@ -149,10 +157,12 @@ function checkHoldDowns(plan: PlanDocument, found: Findings) {
 
 function checkTacksAndRuns(plan: PlanDocument, found: Findings) {
 	const lengthOf = new Map(plan.joints.map((j) => [j.id, pathLength(j.a.path)]));
+	const stock = new Set(plan.joints.filter((j) => j.stock).map((j) => j.id));
 	const nameOf = (id: string) => plan.joints.find((j) => j.id === id)?.name ?? id;
 	plan.tacks.forEach((t, i) => {
 		const length = lengthOf.get(t.joint);
 		if (length === undefined) found.add(`tacks[${i}].joint`, t.joint, 'must be the id of a joint');
+		else if (stock.has(t.joint)) found.add(`tacks[${i}].joint`, t.joint, 'is a seam of the stock itself: it is welded already');
 		else if (t.stationMm > length + EDGE_SLACK_MM)
 			found.add(`tacks[${i}].stationMm`, t.stationMm, `must be on seam “${nameOf(t.joint)}”, 0 to ${length.toFixed(1)} mm`);
 	});
@@ -163,6 +173,7 @@ function checkTacksAndRuns(plan: PlanDocument, found: Findings) {
 			found.add(`runs[${i}].joint`, r.joint, 'must be the id of a joint');
 			return;
 		}
+		if (stock.has(r.joint)) found.add(`runs[${i}].joint`, r.joint, 'is a seam of the stock itself: it is welded already');
 		if (r.settings !== undefined && !plan.settings.some((s) => s.id === r.settings))
 			found.add(`runs[${i}].settings`, r.settings, 'must be the id of one of the settings');
 		const from = Math.min(r.fromMm, r.toMm);

@@ -53,7 +53,7 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 	const all = seamsInSpace(plan);
 	const corner = trueCorner(plan, all);
 	const seams = oppositeInTurn(
-		all.filter((s) => !joints || joints.includes(s.joint.id)),
+		all.filter((s) => !s.joint.stock && (!joints || joints.includes(s.joint.id))),
 		corner
 	);
 	const runs: Run[] = [];

@@ -12,6 +12,7 @@ import {
 	CONTACTS,
 	FAMILIES,
 	FEATURE_KINDS,
+	FILM_SIDES,
 	HOLD_DOWN_KINDS,
 	JOINT_TYPES,
 	PENETRATIONS,
@@ -20,6 +21,7 @@ import {
 	type Contact,
 	type FamilyKind,
 	type FeatureKind,
+	type FilmSide,
 	type JointType,
 	type Penetration,
 	type Posture,
@@ -50,6 +52,31 @@ export class Roll {
 	@Num(1, 20_000) radiusMm!: number;
 }
 
+/** Rolls a flat sector into a cone: the layout's apex becomes the cone's, distances from it are kept. The front is the outside. */
+export class Cone {
+	/** where the sector's sides meet, in the layout */
+	@Point2() apex!: Vec2;
+	/** between axis and wall, degrees */
+	@Num(1, 89) halfAngleDeg!: number;
+}
+
+/** A shallow pyramid creased into a four-cornered field, so that the panel stands stiffer. */
+export class CrossBreak {
+	@Id() id!: string;
+	/** in order round the field */
+	@Path(4, 4) corners!: Vec2[];
+	/** of the crossing above the field, towards the front, mm */
+	@Num(-20, 20) heightMm!: number;
+}
+
+/** A dished field: raised by a paraboloid. Shallow: what the sheet stretches is left out of the layout. */
+export class Dish {
+	@Point2() centre!: Vec2;
+	@Num(5, 5000) radiusMm!: number;
+	/** of its middle above its rim, towards the front, mm */
+	@Num(-1000, 1000) heightMm!: number;
+}
+
 export class Part {
 	@Id() id!: string;
 	@Name() name!: string;
@@ -59,11 +86,16 @@ export class Part {
 	@Rings() holes: Vec2[][] = [];
 	@ListOf(() => Bend, 60) bends: Bend[] = [];
 	@Maybe() @One(() => Roll) roll?: Roll;
+	@Maybe() @One(() => Cone) cone?: Cone;
+	@Maybe() @ListOf(() => CrossBreak, 20) crossBreaks?: CrossBreak[];
+	@Maybe() @One(() => Dish) dish?: Dish;
 	/** A point of the panel that stays in the frame's plane; the middle of the layout when absent. */
 	@Maybe() @Point2() base?: Vec2;
 	@One(() => Frame) frame!: Frame;
 	@Maybe() @Name(40) heatNumber?: string;
 	@Maybe() @OneOf(['x', 'y', 'none']) grain?: 'x' | 'y' | 'none';
+	/** which faces carry protective film */
+	@Maybe() @OneOf(FILM_SIDES) film?: FilmSide;
 }
 
 export class NamedPoint {
@@ -99,6 +131,8 @@ export class Joint {
 	@Num(-30, 30) presetDeg: number = 0;
 	@OneOf(PENETRATIONS) penetration: Penetration = 'full';
 	@Flag() filler: boolean = false;
+	/** Welded when the stock was made (a tube's own seam): joined from the start, never tacked, welded or forecast to pull. */
+	@Maybe() @Flag() stock?: boolean;
 	/** Leg or throat asked for, mm. */
 	@Maybe() @Num(0.3, 20) weldSizeMm?: number;
 	/** Butt, lap, tee: side of part A's normal. Corner: front is the outside of the corner. */

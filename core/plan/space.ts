@@ -3,23 +3,24 @@ import { pathLength, pointAt } from '../geometry/polyline';
 import { distance, type Vec2, type Vec3 } from '../geometry/vec';
 import { basePoint, layoutBox } from '../mesh/assemblyMesh';
 import { flatMesh } from '../mesh/flatMesh';
-import { form } from '../mesh/fold';
+import { crossingOf, form } from '../mesh/fold';
 import type { Joint, Part, PlanDocument } from './schema';
 
 /** @returns a function from a part's layout to the assembly, mm */
 export function spaceOf(part: Part): (at: Vec2) => Vec3 {
 	const b = layoutBox(part.outline);
 	// a rolled part needs chords short against its radius, a folded one only its panels
-	const size = part.roll ? part.roll.radiusMm / 8 : Math.max(b.x1 - b.x0, b.y1 - b.y0);
+	const whole = Math.max(b.x1 - b.x0, b.y1 - b.y0);
+	const size = part.roll ? part.roll.radiusMm / 8 : part.cone || part.dish ? whole / 24 : whole;
 	const mesh = flatMesh(
 		part.outline,
 		part.holes,
 		part.bends.map((x) => [x.from, x.to]),
-		[],
+		(part.crossBreaks ?? []).flatMap((c) => c.corners.map((p) => [p, crossingOf(c)])),
 		[],
 		size
 	);
-	const { xyz } = form(mesh, part.bends, part.roll, part.frame, basePoint(part));
+	const { xyz } = form(mesh, part, basePoint(part));
 	return (at) => {
 		let best: Vec3 = [0, 0, 0];
 		let worst = -Infinity;

@@ -23,7 +23,22 @@ export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'support', 'strongback'] as cons
 export const FEATURE_KINDS = ['flatness', 'straightness', 'length', 'squareness', 'angle', 'twist'] as const;
 export type FeatureKind = (typeof FEATURE_KINDS)[number];
 
-export const FAMILIES = ['open-trough', 'butt-panel', 'free'] as const;
+export const FILM_SIDES = ['none', 'front', 'back', 'both'] as const;
+export type FilmSide = (typeof FILM_SIDES)[number];
+
+export const FAMILIES = [
+	'open-trough',
+	'enclosure',
+	'butt-panel',
+	'lap-panel',
+	'patched-panel',
+	'stiffened-plate',
+	'cylinder',
+	'collar',
+	'manifold',
+	'mitred-frame',
+	'free'
+] as const;
 export type FamilyKind = (typeof FAMILIES)[number];
 
 export const POSTURE_WORDS: Record<Posture, string> = {

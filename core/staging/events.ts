@@ -43,6 +43,12 @@ export function eventsOf(
 		for (const h of holds) if (h.off === moment) events.push({ type: 'off', rows: h.rows, owner: `release:${h.id}` });
 		for (const h of holds) if (h.on === moment) events.push({ type: 'on', rows: h.rows });
 	};
+	// what the stock's maker has welded holds from the start
+	seams.forEach(
+		(s, k) =>
+			s.joint.stock &&
+			events.push({ type: 'on', rows: [...c.pairRow[k]].flatMap((r, i) => (s.a[i] === s.b[i] ? [] : [0, 1, 2, 3, 4, 5].map((d) => r + d))) })
+	);
 	change(m.start);
 	for (const t of plan.tacks) {
 		const seam = seams.findIndex((s) => s.joint.id === t.joint);

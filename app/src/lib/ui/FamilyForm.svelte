@@ -1,14 +1,17 @@
 <script lang="ts">
 	/** Sizes of a family: the same form makes a new job and changes an existing one. */
+	import { CATALOGUE, isAsked, type MadeFamily } from '$core/families/catalogue';
 	import type { FamilyParameters } from '$core/families/defaults';
 	import { findMaterial } from '$core/materials/grades';
 	import type { Fault } from '$core/plan/faults';
 	import type { LengthUnit } from '$core/units/length';
 	import Choice from './Choice.svelte';
 	import LengthField from './LengthField.svelte';
+	import NumberField from './NumberField.svelte';
+	import { Checkbox } from 'flowbite-svelte';
 
 	interface Props {
-		kind: 'open-trough' | 'butt-panel';
+		kind: MadeFamily;
 		parameters: FamilyParameters;
 		unit: LengthUnit;
 		grades: { id: string; name: string }[];
@@ -17,7 +20,7 @@
 		onchange: (p: FamilyParameters) => void;
 	}
 	let { kind, parameters, unit, grades, faults = [], disabled = false, onchange }: Props = $props();
-	const set = (name: string, value: number | string | number[]) => onchange({ ...parameters, [name]: value });
+	const set = (name: string, value: number | string | boolean | number[]) => onchange({ ...parameters, [name]: value });
 	const fault = (name: string) => faults.find((f) => f.field === `family.parameters.${name}`)?.allowed;
 	const gauge = $derived.by(() => {
 		try {
@@ -26,7 +29,6 @@
 			return undefined;
 		}
 	});
-	const widths = $derived((parameters.widthsMm as number[] | undefined) ?? []);
 	const num = (name: string) => parameters[name] as number;
 </script>
 
@@ -50,106 +52,78 @@
 		onchange={(v) => set('thicknessMm', v)}
 		{disabled}
 	/>
-	{#if kind === 'open-trough'}
-		<LengthField
-			label="Length inside"
-			mm={num('lengthMm')}
-			{unit}
-			min={20}
-			max={4000}
-			fault={fault('lengthMm')}
-			onchange={(v) => set('lengthMm', v)}
-			{disabled}
-		/>
-		<LengthField
-			label="Width inside"
-			mm={num('widthMm')}
-			{unit}
-			min={20}
-			max={4000}
-			fault={fault('widthMm')}
-			onchange={(v) => set('widthMm', v)}
-			{disabled}
-		/>
-		<LengthField
-			label="Depth inside"
-			mm={num('depthMm')}
-			{unit}
-			min={10}
-			max={2000}
-			fault={fault('depthMm')}
-			onchange={(v) => set('depthMm', v)}
-			{disabled}
-		/>
-		<LengthField
-			label="Rim flange outward"
-			mm={num('rimFlangeMm')}
-			{unit}
-			min={0}
-			max={200}
-			fault={fault('rimFlangeMm')}
-			hint="0 for none"
-			onchange={(v) => set('rimFlangeMm', v)}
-			{disabled}
-		/>
-		<Choice
-			label="Made from"
-			value={String(parameters.body)}
-			items={[
-				{ value: 'u-body', name: 'Folded body, two ends' },
-				{ value: 'cross-blank', name: 'One folded blank, four corners' },
-				{ value: 'five-plates', name: 'Five plates, nothing folded' }
-			]}
-			onchange={(v) => set('body', v)}
-			{disabled}
-		/>
-		<LengthField
-			label="Inside bend radius"
-			mm={num('bendRadiusMm')}
-			{unit}
-			min={0}
-			max={50}
-			fault={fault('bendRadiusMm')}
-			onchange={(v) => set('bendRadiusMm', v)}
-			{disabled}
-		/>
-	{:else}
-		<LengthField
-			label="Length of the seams"
-			mm={num('lengthMm')}
-			{unit}
-			min={20}
-			max={4000}
-			fault={fault('lengthMm')}
-			onchange={(v) => set('lengthMm', v)}
-			{disabled}
-		/>
-		<Choice
-			label="Blanks"
-			value={String(widths.length)}
-			items={[2, 3, 4, 5, 6].map((n) => ({ value: String(n), name: `${n} in a row` }))}
-			onchange={(v) =>
-				set(
-					'widthsMm',
-					Array.from({ length: Number(v) }, (_, i) => widths[i] ?? widths[widths.length - 1] ?? 250)
-				)}
-			{disabled}
-		/>
-		{#each widths as w, i (i)}
-			<LengthField
-				label="Width of blank {i + 1}"
-				mm={w}
-				{unit}
-				min={10}
-				max={4000}
-				fault={i === 0 ? fault('widthsMm') : undefined}
-				onchange={(v) =>
-					set(
-						'widthsMm',
-						widths.map((x, k) => (k === i ? v : x))
-					)}
-				{disabled}
-			/>
-		{/each}
-	{/if}
+	{#each CATALOGUE[kind].fields as f (f.name)}
+		{#if isAsked(f, parameters)}
+			{@const value = parameters[f.name] ?? CATALOGUE[kind].defaults[f.name]}
+			{#if f.kind === 'length'}
+				<LengthField
+					label={f.label}
+					mm={value as number}
+					{unit}
+					min={f.min}
+					max={f.max}
+					hint={f.hint}
+					fault={fault(f.name)}
+					onchange={(v) => set(f.name, v)}
+					{disabled}
+				/>
+			{:else if f.kind === 'angle' || f.kind === 'count'}
+				<NumberField
+					label={f.label}
+					value={value as number}
+					unit={f.kind === 'angle' ? '°' : undefined}
+					min={f.min}
+					max={f.max}
+					hint={f.hint}
+					fault={fault(f.name)}
+					onchange={(v) => v !== undefined && set(f.name, f.kind === 'count' ? Math.round(v) : v)}
+					{disabled}
+				/>
+			{:else if f.kind === 'word'}
+				<Choice
+					label={f.label}
+					value={String(value)}
+					items={Object.entries(f.options).map(([v, name]) => ({ value: v, name }))}
+					onchange={(v) => set(f.name, v)}
+					{disabled}
+				/>
+			{:else if f.kind === 'flag'}
+				<label class="flex min-h-9 items-center gap-2 self-end text-sm">
+					<Checkbox checked={value === true} onchange={(e) => set(f.name, (e.currentTarget as HTMLInputElement).checked)} {disabled} />
+					{f.label}
+				</label>
+			{:else}
+				{@const list = value as number[]}
+				{#if f.atMost > f.atLeast}
+					<Choice
+						label={f.label}
+						value={String(list.length)}
+						items={Array.from({ length: f.atMost - f.atLeast + 1 }, (_, i) => ({ value: String(f.atLeast + i), name: `${f.atLeast + i} in a row` }))}
+						onchange={(v) =>
+							set(
+								f.name,
+								Array.from({ length: Number(v) }, (_, i) => list[i] ?? list[list.length - 1] ?? 250)
+							)}
+						{disabled}
+					/>
+				{/if}
+				{#each list as w, i (i)}
+					<LengthField
+						label="{f.each} {i + 1}"
+						mm={w}
+						{unit}
+						min={f.min}
+						max={f.max}
+						fault={i === 0 ? fault(f.name) : undefined}
+						onchange={(v) =>
+							set(
+								f.name,
+								list.map((x, k) => (k === i ? v : x))
+							)}
+						{disabled}
+					/>
+				{/each}
+			{/if}
+		{/if}
+	{/each}
 </div>

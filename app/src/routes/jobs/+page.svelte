@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
+	import { FAMILY_WORDS } from '$core/families/defaults';
+	import type { FamilyKind } from '$core/plan/words';
 	import { call, type Refusal } from '$lib/call';
 	import { length } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -51,7 +53,6 @@
 		if (r.ok) await goto(`/jobs/${r.data.job.id}/job`);
 		else refusal = { ...r.refusal, message: `${file.name} was refused whole; nothing was changed. ${r.refusal.message}` };
 	}
-	const familyWords: Record<string, string> = { 'open-trough': 'Open trough', 'butt-panel': 'Butt panel' };
 	const overdue = (d: string | null) => d !== null && d < new Date().toISOString().slice(0, 10);
 </script>
 
@@ -111,7 +112,7 @@
 								>{j.name}</a
 							>
 							<div class="text-sm text-steel-600">
-								{j.customer ?? 'no customer'}{j.family ? ` · ${familyWords[j.family] ?? j.family}` : ' · from a job file'}
+								{j.customer ?? 'no customer'}{j.family ? ` · ${FAMILY_WORDS[j.family as FamilyKind] ?? j.family}` : ' · from a job file'}
 							</div>
 						</td>
 						<td class="tab px-2 py-3 text-sm">{j.material}<br />{length(j.thicknessMm, unit)}</td>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { FAMILY_DEFAULTS, type FamilyParameters } from '$core/families/defaults';
+	import { CATALOGUE, type MadeFamily } from '$core/families/catalogue';
+	import { FAMILY_DEFAULTS, MADE_FAMILIES, type FamilyParameters } from '$core/families/defaults';
 	import type { LengthUnit } from '$core/units/length';
 	import { call, type Refusal } from '$lib/call';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -10,7 +11,7 @@
 	import { Button, Input, Label } from 'flowbite-svelte';
 
 	let { unit, grades }: { unit: LengthUnit; grades: { id: string; name: string }[] } = $props();
-	let kind = $state<'open-trough' | 'butt-panel'>('open-trough');
+	let kind = $state<MadeFamily>('open-trough');
 	let parameters = $state<FamilyParameters>({ ...FAMILY_DEFAULTS['open-trough'] });
 	let name = $state('');
 	let customer = $state('');
@@ -57,15 +58,13 @@
 	<Choice
 		label="What is it?"
 		value={kind}
-		items={[
-			{ value: 'open-trough', name: 'Open trough or tray' },
-			{ value: 'butt-panel', name: 'Flat panel, butt welded' }
-		]}
+		items={MADE_FAMILIES.map((k) => ({ value: k, name: CATALOGUE[k].name }))}
 		onchange={(v) => {
 			kind = v as typeof kind;
 			parameters = { ...FAMILY_DEFAULTS[kind] };
 		}}
 	/>
+	<p class="text-sm text-steel-600">{CATALOGUE[kind].says}.</p>
 	<FamilyForm {kind} {parameters} {unit} {grades} faults={refusal?.faults ?? []} onchange={(p) => (parameters = p)} />
 	<div class="flex justify-end"><Button type="submit" disabled={busy}>{busy ? 'Making the plan…' : 'Make the job'}</Button></div>
 </form>
