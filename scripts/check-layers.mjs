@@ -28,6 +28,7 @@ const RANK = {
 	families: 4,
 	staging: 5,
 	learn: 5,
+	fitup: 6,
 	forecast: 6,
 	formats: 7
 };

@@ -64,7 +64,8 @@ export function fitTank(made: Generated, p: OpenTrough, { wall, floor, L, W, D }
 		const fields = p.baffles + 1;
 		const clear = 0.04 * Math.min(L / fields, W);
 		flatFloor.crossBreaks = Array.from({ length: fields }, (_, i) => {
-			const [x0, x1] = [(L * i) / fields + clear, (L * (i + 1)) / fields - clear];
+			const last = p.sumpMm > 0 && i === fields - 1 ? SUMP * L - p.sumpMm / 2 : (L * (i + 1)) / fields;
+			const [x0, x1] = [(L * i) / fields + clear, last - clear];
 			return { id: `floor-${i + 1}`, corners: rect(x0, clear, x1, W - clear), heightMm: p.crossBreakMm };
 		});
 	}

@@ -69,19 +69,22 @@ export function evaluate(feature: AnyFeature, nominal: readonly Vec3[], u: reado
 		case 'straightness':
 			return bowFromEnds(moved());
 		case 'length':
-			return stretch(0, 1);
+			return stretch(0, 1) + towards(feature, distance(nominal[0], nominal[1]));
 		case 'squareness': {
 			const drawn = distance(nominal[0], nominal[2]) - distance(nominal[1], nominal[3]);
 			return Math.abs(drawn + stretch(0, 2) - stretch(1, 3));
 		}
 		case 'angle':
-			return angleBetween(nominal) - angleBetween(moved());
+			return angleBetween(nominal) - angleBetween(moved()) - towards(feature, angleBetween(nominal));
 		case 'twist': {
 			const p = moved();
 			return Math.abs(dot(sub(p[3], p[0]), faceNormal(p)));
 		}
 	}
 }
+
+/** How far the drawing is from a measured original, mm or degrees; nothing where the drawing is the target. */
+const towards = (feature: AnyFeature, drawn: number) => (feature.original === undefined ? 0 : drawn - feature.original);
 
 /** The same for a shape that may have moved and turned by any amount: true distances, no straight-line shortcut. */
 export function evaluateMoved(feature: AnyFeature, nominal: readonly Vec3[], moved: readonly Vec3[]): number {
@@ -91,11 +94,11 @@ export function evaluateMoved(feature: AnyFeature, nominal: readonly Vec3[], mov
 		case 'straightness':
 			return bowFromEnds(moved);
 		case 'length':
-			return distance(moved[0], moved[1]) - distance(nominal[0], nominal[1]);
+			return distance(moved[0], moved[1]) - (feature.original ?? distance(nominal[0], nominal[1]));
 		case 'squareness':
 			return Math.abs(distance(moved[0], moved[2]) - distance(moved[1], moved[3]));
 		case 'angle':
-			return angleBetween(nominal) - angleBetween(moved);
+			return (feature.original ?? angleBetween(nominal)) - angleBetween(moved);
 		case 'twist':
 			return Math.abs(dot(sub(moved[3], moved[0]), faceNormal(moved)));
 	}

@@ -146,7 +146,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 		);
 		oneSided(`how well “${bar.name}” touches`, ends);
 	}
-	if (plan.holdDowns.some((h) => h.kind === 'clamp' || h.kind === 'support')) {
+	if (plan.holdDowns.some((h) => ['clamp', 'jig', 'support', 'weight', 'table-tack'].includes(h.kind))) {
 		const ends = [1 / HOLD_FACTOR, HOLD_FACTOR].map((f) => {
 			const again = a.restaged(f);
 			return addPulls(model.pull(again.marks[again.marks.length - 1], scales), laid, -1);

@@ -1,12 +1,13 @@
 /** When each run is laid and how warm the metal is, from the heat of the whole piece: arc time, waits, bars, cooling to measure. */
-import { cross, dot, norm, sub } from '../geometry/vec';
+import { cross, distance, dot, norm, scale, sub } from '../geometry/vec';
 import { arcEnergy } from '../heat/arcEnergy';
 import { weldOutHeat, type HeatedRun, type HeatNetwork } from '../heat/assembly';
-import { BLOCK_METALS, findMaterial } from '../materials/grades';
+import { findMaterial } from '../materials/grades';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
+import type { SeamMesh } from '../mesh/seamMesh';
 import type { Bar, PlanDocument, WeldSettings } from '../plan/schema';
 import { STILL_AIR } from '../heat/air';
-import { CONTACT_VALUES } from '../response/weldResponse';
+import { blockMetal, CONTACT_VALUES } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';
 import { shareOfA } from '../staging/condense';
 
@@ -47,10 +48,25 @@ export function settingsOf(plan: PlanDocument, run: { joint: string; settings?: 
 	return plan.settings.find((s) => s.id === (run.settings ?? joint.settings))!;
 }
 
+/** Two nodes that a length of bar touches: both sheets at the seam, or the place beside it that lies nearest under a block's middle. */
+function touched(seam: SeamMesh, i: number, bar: Bar, mesh: AssemblyMesh): [number, number] {
+	const offset = bar.offsetMm ?? 0;
+	if (Math.abs(offset) < bar.widthMm / 2) return [seam.a[i], seam.b[i]];
+	const onA = offset < 0;
+	const node = onA ? seam.a[i] : seam.b[i];
+	const frame = seam.frames[i];
+	const target = sub(nodeAt(mesh.xyz, node), scale(onA ? frame.outA : frame.outB, Math.abs(offset)));
+	const part = mesh.parts.find((p) => p.part.id === (onA ? seam.joint.a : seam.joint.b).part)!;
+	let best = node;
+	for (let k = part.node0; k < part.node0 + part.flat.xy.length / 2; k++)
+		if (distance(nodeAt(mesh.xyz, k), target) < distance(nodeAt(mesh.xyz, best), target)) best = k;
+	return [best, best];
+}
+
 /** A bar as lengths between the seam's pairs; each touches both sheets there. */
 function addBar(net: { capacity: number[]; loss: number[]; ties: HeatNetwork['ties'] }, bar: Bar, mesh: AssemblyMesh): number[] {
 	const seam = mesh.seams.find((s) => s.joint.id === bar.joint)!;
-	const metal = BLOCK_METALS.find((m) => m.id === bar.material)!;
+	const metal = blockMetal(bar);
 	const out: number[] = [];
 	let last = -1;
 	seam.stations.forEach((station, i) => {
@@ -60,7 +76,7 @@ function addBar(net: { capacity: number[]; loss: number[]; ties: HeatNetwork['ti
 		const id = net.capacity.push(metal.rhoC * bar.widthMm * bar.thicknessMm * length) - 1;
 		net.loss.push(STILL_AIR * (bar.widthMm + 2 * bar.thicknessMm) * length);
 		const contact = CONTACT_VALUES[bar.contact] * bar.widthMm * length;
-		for (const node of [seam.a[i], seam.b[i]]) net.ties.push({ i: node, j: id, conductance: contact / 2 });
+		for (const node of touched(seam, i, bar, mesh)) net.ties.push({ i: node, j: id, conductance: contact / 2 });
 		if (last >= 0)
 			net.ties.push({
 				i: last,

@@ -1,6 +1,9 @@
 /** What a planner should know before trusting the numbers: named by part, seam and setting. */
 import type { Analysis } from './analysis';
 
+/** m/s2 */
+const GRAVITY = 9.81;
+
 export function planWarnings(a: Analysis): string[] {
 	const { plan } = a;
 	const out = new Set<string>();
@@ -27,6 +30,16 @@ export function planWarnings(a: Analysis): string[] {
 		const sheet = Math.max(...[j.a.part, j.b.part].map((id) => plan.parts.find((p) => p.id === id)!.thicknessMm));
 		if (offset > 2 * sheet + j.gapMm + 1)
 			out.add(`Seam “${j.name}”: the two sides lie ${offset.toFixed(1)} mm apart in the drawing. Check the parts’ places.`);
+	}
+	for (const h of plan.holdDowns) {
+		if (h.kind !== 'weight') continue;
+		const [row] = a.condensed.holdRows.get(h.id)!;
+		const force = Math.max(...a.staged.marks.map((m) => Math.abs(m.lambda.reduce((s, v) => s + v[row], 0))));
+		const own = h.massKg * GRAVITY;
+		if (force > own)
+			out.add(
+				`“${h.name}” weighs ${own.toFixed(0)} N and the sheet pushes with up to ${force.toFixed(0)} N: it would be lifted. Use a clamp, or more weight.`
+			);
 	}
 	// parts that nothing joins float
 	const group = plan.parts.map((_, i) => i);

@@ -16,8 +16,10 @@ export interface SectionSheet {
 }
 
 export interface SectionBar {
-	/** mm, full width, its middle under the seam */
+	/** mm, full width */
 	width: number;
+	/** mm, of its middle from the seam, negative on A; under the seam when absent */
+	offset?: number;
 	thickness: number;
 	/** W/mm.K */
 	conductivity: number;
@@ -103,7 +105,9 @@ export function sectionHistory(s: Section): SectionHistory {
 	const tOf = Float64Array.from(sheet, (k) => s.sheets[k].thickness);
 	const T = Float64Array.from(x, (v) => s.startC?.(v) ?? s.ambientC);
 	const { bar } = s;
-	const under = Float64Array.from({ length: n }, (_, i) => (bar ? Math.max(0, Math.min(dx[i], bar.width / 2 - Math.abs(x[i]) + dx[i] / 2)) : 0));
+	const under = Float64Array.from({ length: n }, (_, i) =>
+		bar ? Math.max(0, Math.min(dx[i], bar.width / 2 - Math.abs(x[i] - (bar.offset ?? 0)) + dx[i] / 2)) : 0
+	);
 	const B = new Float64Array(n).fill(bar?.startC ?? s.ambientC);
 	// arc's heat by cell: even over the pool, by sheet
 	const source = new Float64Array(n);

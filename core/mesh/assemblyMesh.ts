@@ -51,6 +51,18 @@ export const basePoint = (part: Part): Vec2 => {
 	return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2];
 };
 
+/** Single places that hold-downs hold: those of a brace's far end by id and `/b`. */
+function heldSpots(plan: PlanDocument): { id: string; part: string; at: Vec2 }[] {
+	return plan.holdDowns.flatMap((h) => {
+		if (h.kind === 'support' || h.kind === 'table-tack' || h.kind === 'weight') return [{ id: h.id, part: h.part, at: h.at }];
+		if (h.kind !== 'brace') return [];
+		return [
+			{ id: h.id, part: h.part, at: h.at },
+			{ id: `${h.id}/b`, part: h.partB, at: h.atB }
+		];
+	});
+}
+
 /** Triangle side for a plan, mm: asked for, or from the area. */
 export function meshSize(plan: PlanDocument): number {
 	if (plan.meshSizeMm) return plan.meshSizeMm;
@@ -133,7 +145,7 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 			h.kind === 'strongback' ? [{ id: h.id, points: linePoints(h.path, evenShares(pathLength(h.path), h.pitchMm)) }] : []
 		);
 		hardLines.push(...backs.map((b) => b.points));
-		const supports = own.flatMap((h) => (h.kind === 'support' ? [h] : []));
+		const supports = heldSpots(plan).filter((s) => s.part === part.id);
 		const flat = flatMesh(
 			part.outline,
 			part.holes,

@@ -130,7 +130,7 @@ function checkHoldDowns(plan: PlanDocument, found: Findings) {
 		if (on === undefined) found.add(`${at}.life.on`, h.life.on, words);
 		if (off === undefined) found.add(`${at}.life.off`, h.life.off, words);
 		if (on !== undefined && off !== undefined && off <= on) found.add(`${at}.life.off`, h.life.off, `must come after it goes on (${h.life.on})`);
-		if (h.kind === 'bar' || h.kind === 'clamp') {
+		if (h.kind === 'bar' || h.kind === 'clamp' || h.kind === 'jig') {
 			const joint = plan.joints.find((j) => j.id === h.joint);
 			if (!joint) {
 				found.add(`${at}.joint`, h.joint, 'must be the id of a joint');
@@ -139,18 +139,27 @@ function checkHoldDowns(plan: PlanDocument, found: Findings) {
 			const length = pathLength(joint.a.path);
 			if (h.kind === 'clamp' && h.stationMm > length)
 				found.add(`${at}.stationMm`, h.stationMm, `must be on seam “${joint.name}”, 0 to ${length.toFixed(1)} mm`);
-			if (h.kind === 'bar') {
+			if (h.kind === 'bar' && h.material === 'own' && !h.metal)
+				found.add(`${at}.metal`, 'nothing', 'a lump of your own needs its conductivity and its heat for a cubic millimetre and degree');
+			if (h.kind === 'bar' || h.kind === 'jig') {
 				if (!(h.toMm > h.fromMm)) found.add(`${at}.toMm`, h.toMm, `must be beyond ${h.fromMm} mm`);
 				if (h.toMm > length + EDGE_SLACK_MM) found.add(`${at}.toMm`, h.toMm, `must be on seam “${joint.name}”, at most ${length.toFixed(1)} mm`);
 			}
 		} else {
 			const part = plan.parts.find((p) => p.id === h.part);
 			if (!part) found.add(`${at}.part`, h.part, 'must be the id of a part');
-			else if (h.kind === 'support' && !onOrIn(h.at, part.outline)) found.add(`${at}.at`, h.at, `must lie on part “${part.name}”`);
+			else if (h.kind !== 'strongback' && (!onOrIn(h.at, part.outline) || part.holes.some((r) => isInside(h.at, r))))
+				found.add(`${at}.at`, h.at, `must lie on part “${part.name}”`);
 			else if (h.kind === 'strongback' && !h.path.every((p) => onOrIn(p, part.outline)))
 				found.add(`${at}.path`, 'a line beyond the part', `must lie on part “${part.name}”`);
 			else if (h.kind === 'strongback' && pathLength(h.path) < 2 * 5)
 				found.add(`${at}.path`, `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
+			if (h.kind === 'brace') {
+				const far = plan.parts.find((p) => p.id === h.partB);
+				if (!far) found.add(`${at}.partB`, h.partB, 'must be the id of a part');
+				else if (!onOrIn(h.atB, far.outline)) found.add(`${at}.atB`, h.atB, `must lie on part “${far.name}”`);
+				else if (h.part === h.partB && pathLength([h.at, h.atB]) < 5) found.add(`${at}.atB`, h.atB, 'must be at least 5 mm from the other end');
+			}
 		}
 	});
 }
@@ -233,4 +242,32 @@ function checkFeatures(plan: PlanDocument, found: Findings) {
 	if (plan.datum) named([plan.datum.origin, plan.datum.axis, plan.datum.plane], 'datum');
 	if (plan.fitUp.trueJoint !== undefined && !plan.joints.some((j) => j.id === plan.fitUp.trueJoint))
 		found.add('fitUp.trueJoint', plan.fitUp.trueJoint, 'must be the id of a joint');
+	checkFitUp(plan, found);
+}
+
+function checkFitUp({ fitUp, parts, joints }: PlanDocument, found: Findings) {
+	const part = (id: string, field: string) => {
+		const p = parts.find((x) => x.id === id);
+		if (!p) found.add(field, id, 'must be the id of a part');
+		return p;
+	};
+	if (fitUp.adjustingJoint !== undefined) {
+		const joint = joints.find((j) => j.id === fitUp.adjustingJoint);
+		if (!joint) found.add('fitUp.adjustingJoint', fitUp.adjustingJoint, 'must be the id of a joint');
+		else if (joint.stock) found.add('fitUp.adjustingJoint', fitUp.adjustingJoint, 'is a seam of the stock itself and cannot take up anything');
+	}
+	fitUp.separable?.forEach((id, i) => part(id, `fitUp.separable[${i}]`));
+	fitUp.cutReadings?.forEach((r, i) => part(r.part, `fitUp.cutReadings[${i}].part`));
+	fitUp.bendReadings?.forEach((r, i) => {
+		const p = part(r.part, `fitUp.bendReadings[${i}].part`);
+		if (p && !p.bends.some((b) => b.id === r.bend)) found.add(`fitUp.bendReadings[${i}].bend`, r.bend, `must be the id of a bend of “${p.name}”`);
+	});
+	const seen = new Set<string>();
+	fitUp.order?.forEach((step, i) =>
+		step.parts.forEach((id, k) => {
+			part(id, `fitUp.order[${i}].parts[${k}]`);
+			if (seen.has(id)) found.add(`fitUp.order[${i}].parts[${k}]`, id, 'must come on at one step only');
+			seen.add(id);
+		})
+	);
 }

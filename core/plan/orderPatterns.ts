@@ -86,5 +86,7 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 			break;
 		}
 	}
-	return runs;
+	// the joint that takes up the error of the rest comes last
+	const last = (r: Run) => r.joint === plan.fitUp.adjustingJoint;
+	return [...runs.filter((r) => !last(r)), ...runs.filter(last)];
 }

@@ -13,6 +13,8 @@ import {
 	FAMILIES,
 	FEATURE_KINDS,
 	FILM_SIDES,
+	BAR_METALS,
+	ROOT_CARE,
 	HOLD_DOWN_KINDS,
 	JOINT_TYPES,
 	PENETRATIONS,
@@ -22,6 +24,8 @@ import {
 	type FamilyKind,
 	type FeatureKind,
 	type FilmSide,
+	type HoldDownKind,
+	type RootCare,
 	type JointType,
 	type Penetration,
 	type Posture,
@@ -150,17 +154,29 @@ export class Life {
 export class HoldDown {
 	@Id() id!: string;
 	@Name() name!: string;
-	@OneOf(HOLD_DOWN_KINDS) kind!: 'bar' | 'clamp' | 'support' | 'strongback';
+	@OneOf(HOLD_DOWN_KINDS) kind!: HoldDownKind;
 	@One(() => Life) life!: Life;
 }
 
-/** Backing bar behind a seam: takes heat. To hold the sheet down as well, add clamps. */
+/** A lump of the shop's own, as measured. */
+export class BlockMetal {
+	/** W/mm.K */
+	@Num(0.001, 0.5) conductivity!: number;
+	/** J/mm3.K */
+	@Num(0.0005, 0.01) rhoC!: number;
+}
+
+/** Backing bar behind a seam, or a chill block beside it: takes heat. To hold the sheet down as well, add clamps or a jig. */
 export class Bar extends HoldDown {
 	declare kind: 'bar';
 	@Id() joint!: string;
 	@Num(0, 20_000) fromMm!: number;
 	@Num(0, 20_000) toMm!: number;
-	@OneOf(['copper', 'aluminium', 'brass']) material!: 'copper' | 'aluminium' | 'brass';
+	@OneOf(BAR_METALS) material!: (typeof BAR_METALS)[number];
+	/** where the material is `own` */
+	@Maybe() @One(() => BlockMetal) metal?: BlockMetal;
+	/** Its middle from the seam, mm: negative on sheet A, positive on B, 0 or absent under the seam. */
+	@Maybe() @Num(-300, 300) offsetMm?: number;
 	@Num(2, 500) widthMm!: number;
 	@Num(1, 200) thicknessMm!: number;
 	@OneOf(CONTACTS) contact!: Contact;
@@ -173,6 +189,46 @@ export class Clamp extends HoldDown {
 	@Num(0, 20_000) stationMm!: number;
 	@OneOf(['normal', 'all']) holds!: 'normal' | 'all';
 	@Num(1, 1e7) stiffnessNPerMm!: number;
+}
+
+/** A jig, square or channel along a seam: holds both sheets at every pair between two stations. */
+export class Jig extends HoldDown {
+	declare kind: 'jig';
+	@Id() joint!: string;
+	@Num(0, 20_000) fromMm!: number;
+	@Num(0, 20_000) toMm!: number;
+	@OneOf(['normal', 'all']) holds!: 'normal' | 'all';
+	/** of each place it holds */
+	@Num(1, 1e7) stiffnessNPerMm!: number;
+}
+
+/** A tack to the bench, ground off later: holds a point of a part every way. */
+export class TableTack extends HoldDown {
+	declare kind: 'table-tack';
+	@Id() part!: string;
+	@Point2() at!: Vec2;
+	@Num(1, 1e7) stiffnessNPerMm: number = 50_000;
+}
+
+/** A weight laid on a part: holds it down as long as the sheet does not lift it. */
+export class Weight extends HoldDown {
+	declare kind: 'weight';
+	@Id() part!: string;
+	@Point2() at!: Vec2;
+	@Num(0.1, 2000) massKg!: number;
+}
+
+/** A bar tacked between two places, on one part or two: cross bracing. */
+export class Brace extends HoldDown {
+	declare kind: 'brace';
+	@Id() part!: string;
+	@Point2() at!: Vec2;
+	@Id() partB!: string;
+	@Point2() atB!: Vec2;
+	@Num(1, 1e6) areaMm2!: number;
+	/** of its section, the same both ways */
+	@Num(1, 1e10) iMm4!: number;
+	@Num(1000, 1e6) eModulusMPa!: number;
 }
 
 /** A bench support under a point of a part (it holds both ways in the linear method). */
@@ -255,6 +311,8 @@ export class Feature {
 	@Name() name!: string;
 	@OneOf(FEATURE_KINDS) kind!: FeatureKind;
 	@One(() => Tolerance) tolerance!: Tolerance;
+	/** lengths and angles: the target is a measured original instead of the drawing, mm or degrees */
+	@Maybe() @Num(0, 20_000) original?: number;
 }
 /** Flatness over a grid of points on one panel: `nx` by `ny` from `at`, spread over `size`. */
 export class Flatness extends Feature {
@@ -313,11 +371,55 @@ export class PrepCheck {
 	@Name(200) text!: string;
 }
 
+/** A cut blank as it came: its size in the layout, between its outermost edges. */
+export class CutReading {
+	@Id() part!: string;
+	@OneOf(['x', 'y']) along!: 'x' | 'y';
+	@Num(1, 20_000) measuredMm!: number;
+}
+/** A fold as it came: the angle turned, like the bend's own. */
+export class BendReading {
+	@Id() part!: string;
+	@Id() bend!: string;
+	@Num(-178, 178) measuredDeg!: number;
+}
+/** Parts that come together at one step; the seams between them and what stands are welded before the next step. */
+export class AssemblyStep {
+	@Id() id!: string;
+	@Name() name!: string;
+	@Ids(1, 60) parts!: string[];
+}
+
 export class FitUp {
 	/** The one true starting corner: a seam and which end of it. */
 	@Maybe() @Id() trueJoint?: string;
 	@Maybe() @OneOf(['datum', 'far']) trueEnd?: 'datum' | 'far';
 	@ListOf(() => PrepCheck, 40) checks: PrepCheck[] = [];
+	@Maybe() @ListOf(() => CutReading, 120) cutReadings?: CutReading[];
+	@Maybe() @ListOf(() => BendReading, 400) bendReadings?: BendReading[];
+	/** sub-assemblies first; parts not named come on at the first step */
+	@Maybe() @ListOf(() => AssemblyStep, 60) order?: AssemblyStep[];
+	/** left until last, so that it can take up the error of the rest */
+	@Maybe() @Id() adjustingJoint?: string;
+	/** parts that must come apart again until their neighbours have been located from them */
+	@Maybe() @Ids(0, 60) separable?: string[];
+}
+
+/** How the root is kept bright. */
+export class RootPlan {
+	@OneOf(ROOT_CARE) care: RootCare = 'none';
+	/** closed in behind the seams, by dams or by the piece itself, L */
+	@Maybe() @Num(0.01, 100_000) volumeL?: number;
+	@Maybe() @Num(0.1, 200) flowLPerMin?: number;
+	/** bore of the vent, mm: purge goes in low, the vent stays open at the top */
+	@Maybe() @Num(1, 200) ventMm?: number;
+	@Maybe() @Note(300) dams?: string;
+}
+
+/** How flat lengths are worked out from formed ones. */
+export class BendRule {
+	@OneOf(['k-factor', 'din-6935']) method: 'k-factor' | 'din-6935' = 'k-factor';
+	@Maybe() @Num(0.25, 0.5) kFactor?: number;
 }
 
 export class Family {
@@ -360,7 +462,7 @@ const byKind =
 		})(target, key);
 	};
 
-export type AnyHoldDown = Bar | Clamp | Support | Strongback;
+export type AnyHoldDown = Bar | Clamp | Jig | Support | TableTack | Weight | Brace | Strongback;
 export type AnyFeature = Flatness | Straightness | Length | Squareness | Angle | Twist;
 
 export class PlanDocument {
@@ -371,7 +473,17 @@ export class PlanDocument {
 	@ListOf(() => Part, 60, 1) parts!: Part[];
 	@ListOf(() => NamedPoint, 400) points: NamedPoint[] = [];
 	@ListOf(() => Joint, 120) joints!: Joint[];
-	@byKind(HoldDown, { bar: Bar, clamp: Clamp, support: Support, strongback: Strongback }) holdDowns: AnyHoldDown[] = [];
+	@byKind(HoldDown, {
+		bar: Bar,
+		clamp: Clamp,
+		jig: Jig,
+		support: Support,
+		'table-tack': TableTack,
+		weight: Weight,
+		brace: Brace,
+		strongback: Strongback
+	})
+	holdDowns: AnyHoldDown[] = [];
 	@ListOf(() => WeldSettings, 40) settings!: WeldSettings[];
 	@ListOf(() => Tack, 2000) tacks: Tack[] = [];
 	@ListOf(() => Run, 1000) runs: Run[] = [];
@@ -381,6 +493,8 @@ export class PlanDocument {
 	@Maybe() @One(() => Datum) datum?: Datum;
 	@OneOf(POSTURES) posture: Posture = 'three-points';
 	@One(() => FitUp) fitUp!: FitUp;
+	@Maybe() @One(() => RootPlan) root?: RootPlan;
+	@Maybe() @One(() => BendRule) bendRule?: BendRule;
 	@Num(20, 600) interpassLimitC: number = 150;
 	@Num(-20, 60) ambientC: number = 20;
 	/** Target side of a shell triangle, mm; chosen from the piece's area when absent. */

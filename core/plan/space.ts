@@ -8,10 +8,17 @@ import type { Joint, Part, PlanDocument } from './schema';
 
 /** @returns a function from a part's layout to the assembly, mm */
 export function spaceOf(part: Part): (at: Vec2) => Vec3 {
+	// rolled and coned places are known by formula
+	if (part.roll || part.cone)
+		return (at) => {
+			const one = { xy: Float64Array.from(at), tri: new Int32Array(0), bendEdges: new Map(), nodeAt: () => 0 };
+			const { xyz } = form(one, part, basePoint(part));
+			return [xyz[0], xyz[1], xyz[2]];
+		};
 	const b = layoutBox(part.outline);
-	// a rolled part needs chords short against its radius, a folded one only its panels
 	const whole = Math.max(b.x1 - b.x0, b.y1 - b.y0);
-	const size = part.roll ? part.roll.radiusMm / 8 : part.cone || part.dish ? whole / 24 : whole;
+	// a folded part needs only its panels, a dished one chords short against its dish
+	const size = part.dish ? whole / 24 : whole;
 	const mesh = flatMesh(
 		part.outline,
 		part.holes,

@@ -35,7 +35,11 @@ const round = (mm: number) => Math.round(mm * 2) / 2;
 export function tackPattern(plan: PlanDocument, rule: TackRule, joints?: readonly string[]): Tack[] {
 	const all = seamsInSpace(plan);
 	const corner = trueCorner(plan, all);
-	const seams = all.filter((s) => !s.joint.stock && (!joints || joints.includes(s.joint.id))).sort((p, q) => nearEnd(p, corner) - nearEnd(q, corner));
+	// the joint that takes up the error of the rest comes last
+	const last = (s: SeamInSpace) => (s.joint.id === plan.fitUp.adjustingJoint ? 1 : 0);
+	const seams = all
+		.filter((s) => !s.joint.stock && (!joints || joints.includes(s.joint.id)))
+		.sort((p, q) => last(p) - last(q) || nearEnd(p, corner) - nearEnd(q, corner));
 	const stage1: Tack[] = [];
 	const stage2: Tack[] = [];
 	const tack = (s: SeamInSpace, station: number, stage: 1 | 2, index: number): Tack => ({

@@ -19,7 +19,14 @@ export type Moment = (typeof MOMENTS)[number];
 export const CONTACTS = ['tight', 'fair', 'loose'] as const;
 export type Contact = (typeof CONTACTS)[number];
 
-export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'support', 'strongback'] as const;
+export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback'] as const;
+export type HoldDownKind = (typeof HOLD_DOWN_KINDS)[number];
+
+export const BAR_METALS = ['copper', 'aluminium', 'brass', 'own'] as const;
+
+/** What keeps air off the root. */
+export const ROOT_CARE = ['none', 'bar', 'purge', 'both'] as const;
+export type RootCare = (typeof ROOT_CARE)[number];
 export const FEATURE_KINDS = ['flatness', 'straightness', 'length', 'squareness', 'angle', 'twist'] as const;
 export type FeatureKind = (typeof FEATURE_KINDS)[number];
 

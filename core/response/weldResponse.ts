@@ -83,9 +83,19 @@ export interface ForceVariants {
 const SECTION_WIDEST = 300;
 const SECTION_NARROWEST = 5;
 
+/** Conductivity and heat capacity of a bar or block. */
+export const blockMetal = (bar: Bar) => (bar.material === 'own' ? bar.metal! : BLOCK_METALS.find((m) => m.id === bar.material)!);
+
 const sectionBar = (bar: Bar): SectionBar => {
-	const metal = BLOCK_METALS.find((m) => m.id === bar.material)!;
-	return { width: bar.widthMm, thickness: bar.thicknessMm, conductivity: metal.conductivity, rhoC: metal.rhoC, contact: CONTACT_VALUES[bar.contact] };
+	const metal = blockMetal(bar);
+	return {
+		width: bar.widthMm,
+		offset: bar.offsetMm,
+		thickness: bar.thicknessMm,
+		conductivity: metal.conductivity,
+		rhoC: metal.rhoC,
+		contact: CONTACT_VALUES[bar.contact]
+	};
 };
 
 /** Rotation from a shrinking pool that is wider at the top: `12 / t^3` times the moment of its shrinkage about mid-thickness. */

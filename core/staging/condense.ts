@@ -6,7 +6,7 @@ import { cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument } from '../plan/schema';
+import type { Brace, PlanDocument } from '../plan/schema';
 import { factorModel, nodeAt, type FactoredModel, type ShellModel } from '../shell/model';
 import { eigenstrainForces, type SheetMaterial } from '../shell/triangle';
 
@@ -53,6 +53,9 @@ export interface Condensed {
 	/** bytes of factor and condensed matrices */
 	bytes: number;
 }
+
+/** How a weight gives under the sheet, N/mm: the sheet beneath it dents and the bench with it (own estimate). */
+const WEIGHT_STIFFNESS = 1000;
 
 /** Each free part hangs on springs this weak in all, N/mm: they hold what nothing holds yet and carry no load to speak of. */
 const SOFT_TIE = 1e-2;
@@ -107,18 +110,24 @@ export function condense(
 		if (h.kind === 'clamp') {
 			const seam = mesh.seams.find((s) => s.joint.id === h.joint)!;
 			const i = nearestPair(seam, h.stationMm);
-			const f = seam.frames[i];
-			const nodes: [number, Vec3][] =
-				seam.a[i] === seam.b[i]
-					? [[seam.a[i], f.normalA]]
-					: [
-							[seam.a[i], f.normalA],
-							[seam.b[i], f.normalB]
-						];
-			for (const [node, normal] of nodes) hold(h.id, toGround(node, normal, h.holds), 1 / h.stiffnessNPerMm);
-		} else if (h.kind === 'support')
-			hold(h.id, toGround(mesh.spots.get(h.id)!, nodeNormal(mesh, mesh.spots.get(h.id)!), h.holds), 1 / h.stiffnessNPerMm);
-		else if (h.kind === 'strongback') beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => hold(h.id, rigidLink(shell, beam, arm), 1e-7));
+			for (const [node, normal] of heldNodes(seam, i)) hold(h.id, toGround(node, normal, h.holds), 1 / h.stiffnessNPerMm);
+		} else if (h.kind === 'jig') {
+			const seam = mesh.seams.find((s) => s.joint.id === h.joint)!;
+			seam.stations.forEach((station, i) => {
+				if (station < h.fromMm - 1e-6 || station > h.toMm + 1e-6) return;
+				for (const [node, normal] of heldNodes(seam, i)) hold(h.id, toGround(node, normal, h.holds), 1 / h.stiffnessNPerMm);
+			});
+		} else if (h.kind === 'support' || h.kind === 'table-tack' || h.kind === 'weight') {
+			const node = mesh.spots.get(h.id)!;
+			const [holds, stiffness] =
+				h.kind === 'support'
+					? [h.holds, h.stiffnessNPerMm]
+					: h.kind === 'weight'
+						? ['normal' as const, WEIGHT_STIFFNESS]
+						: ['all' as const, h.stiffnessNPerMm];
+			hold(h.id, toGround(node, nodeNormal(mesh, node), holds), 1 / stiffness);
+		} else if (h.kind === 'strongback' || h.kind === 'brace')
+			beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => hold(h.id, rigidLink(shell, beam, arm), 1e-7));
 	}
 
 	const { loads, loadsOf } = weldLoads(plan, mesh, sheets);
@@ -165,6 +174,16 @@ export function nearestPair(seam: SeamMesh, station: number): number {
 	return best;
 }
 
+/** Both sheets at a pair, with their normals; one where the seam meets itself. */
+function heldNodes(seam: SeamMesh, i: number): [number, Vec3][] {
+	const f = seam.frames[i];
+	if (seam.a[i] === seam.b[i]) return [[seam.a[i], f.normalA]];
+	return [
+		[seam.a[i], f.normalA],
+		[seam.b[i], f.normalB]
+	];
+}
+
 /** Six rows: displacement and rotation of `b` against `a` carried along a rigid arm. */
 function rigidLink(a: number, b: number, arm: Vec3): Sparse[] {
 	const out: Sparse[] = [];
@@ -206,7 +225,28 @@ export function strongbackBeams(plan: PlanDocument, mesh: AssemblyMesh) {
 	const extraNodes: number[] = [];
 	const elements: NonNullable<ShellModel['beams']> = [];
 	const ties = new Map<string, [number, number, Vec3][]>();
+	const addBrace = (h: Brace) => {
+		const ends = [h.id, `${h.id}/b`].map((id) => mesh.spots.get(id)!);
+		const first = mesh.nodeCount + extraNodes.length / 3;
+		const [p, q] = ends.map((k) => nodeAt(mesh.xyz, k));
+		extraNodes.push(...p, ...q);
+		const along = sub(q, p);
+		elements.push({
+			nodes: [first, first + 1],
+			// any direction that is not its own: the section is the same both ways
+			up: Math.abs(along[2]) < 0.8 * norm(along) ? [0, 0, 1] : [1, 0, 0],
+			section: { eModulus: h.eModulusMPa, shearModulus: h.eModulusMPa / 2.6, area: h.areaMm2, iUp: h.iMm4, iSide: h.iMm4, torsion: 2 * h.iMm4 }
+		});
+		ties.set(
+			h.id,
+			ends.map((node, i) => [node, first + i, [0, 0, 0]])
+		);
+	};
 	for (const h of plan.holdDowns) {
+		if (h.kind === 'brace') {
+			addBrace(h);
+			continue;
+		}
 		if (h.kind !== 'strongback') continue;
 		const line = mesh.lines.get(h.id)!;
 		const first = mesh.nodeCount + extraNodes.length / 3;

@@ -143,7 +143,7 @@ export class FinalShape {
 		for (const h of plan.holdDowns) {
 			const rows = c.holdRows.get(h.id);
 			if (!rows || (!stepwise && momentOf(h.life.off, plan) !== never) || !active.has(rows[0])) continue;
-			if (h.kind === 'strongback') {
+			if (h.kind === 'strongback' || h.kind === 'brace') {
 				beams.ties.get(h.id)!.forEach(([shell, beam, arm], i) => {
 					this.addLink(shell, beam, arm, rows[6 * i], 1e7);
 					used.add(beam);

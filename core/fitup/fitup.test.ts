@@ -1,0 +1,163 @@
+import { describe, expect, it } from 'vitest';
+import { FAMILY_DEFAULTS } from '../families/defaults';
+import { newPlan } from '../families/family';
+import type { MadeFamily } from '../families/catalogue';
+import { assemblyMesh } from '../mesh/assemblyMesh';
+import { checkPlan } from '../plan/check';
+import type { PlanDocument } from '../plan/schema';
+import { orderPattern } from '../plan/orderPatterns';
+import { tackPattern, DEFAULT_TACKS } from '../plan/tackPatterns';
+import { evaluate, evaluateMoved } from '../forecast/features';
+import { accessFindings, orderFindings, stepsOf } from './access';
+import { fitUpAdvice, gapLimit, shimFor } from './advice';
+import { fitFromReadings } from './readings';
+
+const make = (kind: MadeFamily, change: object = {}): PlanDocument => {
+	const made = newPlan(kind, { ...FAMILY_DEFAULTS[kind], ...change });
+	if (!made.plan) throw new Error(JSON.stringify(made.faults));
+	return made.plan;
+};
+
+describe('as-cut and as-bent readings', () => {
+	it('a blank 1 mm short opens the seam at its edge by its half', () => {
+		const plan = make('butt-panel', { widthsMm: [120, 120], lengthMm: 240 });
+		plan.fitUp.cutReadings = [{ part: 'blank-2', along: 'x', measuredMm: 119 }];
+		const [fit] = fitFromReadings(plan, assemblyMesh(plan));
+		for (const g of fit.gapMm) expect(g).toBeCloseTo(0.5, 6);
+		for (const m of fit.mismatchMm) expect(m).toBeCloseTo(0, 6);
+	});
+	it('a wall folded 1 degree short opens the corner with height: h sin 1°', () => {
+		const plan = make('open-trough', { body: 'u-body', rimFlangeMm: 0 });
+		plan.fitUp.bendReadings = [{ part: 'body', bend: 'front', measuredDeg: 89 }];
+		expect(checkPlan(plan)).toEqual([]);
+		const fits = fitFromReadings(plan, assemblyMesh(plan));
+		const corner = fits.find((f) => f.joint === 'lf')!;
+		const at = (i: number) => Math.hypot(corner.gapMm[i], corner.mismatchMm[i]);
+		const last = corner.stations.length - 1;
+		expect(at(0)).toBeCloseTo(0, 6);
+		expect(at(last)).toBeCloseTo(2 * corner.stations[last] * Math.sin(Math.PI / 360), 3);
+		// the other wall’s seams are as drawn
+		expect(Math.max(...fits.find((f) => f.joint === 'lb')!.gapMm.map(Math.abs))).toBeLessThan(1e-6);
+	});
+	it('no readings, nothing to say; a reading of a bend that is not there is refused by name', () => {
+		const plan = make('butt-panel');
+		expect(fitFromReadings(plan, assemblyMesh(plan))).toEqual([]);
+		plan.fitUp.bendReadings = [{ part: 'blank-1', bend: 'x', measuredDeg: 90 }];
+		expect(checkPlan(plan)[0]).toMatchObject({ field: 'fitUp.bendReadings[0].bend', allowed: 'must be the id of a bend of “Blank 1”' });
+	});
+});
+
+describe('assembly order', () => {
+	const tank = () => {
+		const plan = make('open-trough', { lengthMm: 300, widthMm: 200, depthMm: 120, baffles: 1, baffleHeightMm: 90, lid: true, rimFlangeMm: 0 });
+		plan.joints.filter((j) => j.id.startsWith('baffle')).forEach((j) => (j.weldSide = 'front'));
+		return plan;
+	};
+	it('all at once: the baffle inside a lidded tank cannot be reached, and it says so', () => {
+		const plan = tank();
+		const found = accessFindings(plan, assemblyMesh(plan));
+		const refused = found.filter((f) => f.kind === 'refused');
+		expect(refused.length).toBeGreaterThanOrEqual(3);
+		expect(refused[0].words).toMatch(/cannot be reached.*bring .*on later/);
+	});
+	it('lid last: the baffle is welded before, the lid closes it off, the weld order must agree', () => {
+		const plan = tank();
+		plan.fitUp.order = [
+			{ id: 'shell', name: 'Shell and baffle', parts: plan.parts.filter((p) => p.id !== 'lid').map((p) => p.id) },
+			{ id: 'lid', name: 'Lid', parts: ['lid'] }
+		];
+		expect(checkPlan(plan)).toEqual([]);
+		const isLid = (j: string) => j.startsWith('lid');
+		plan.runs = [...plan.runs.filter((r) => !isLid(r.joint)), ...plan.runs.filter((r) => isLid(r.joint))];
+		const mesh = assemblyMesh(plan);
+		const found = accessFindings(plan, mesh);
+		expect(found.filter((f) => f.kind === 'refused')).toEqual([]);
+		expect(found.filter((f) => f.kind === 'closed' && f.joint?.startsWith('baffle')).length).toBe(3);
+		plan.runs = [...plan.runs.filter((r) => isLid(r.joint)), ...plan.runs.filter((r) => !isLid(r.joint))];
+		expect(accessFindings(plan, mesh).some((f) => f.kind === 'refused' && /Move the runs/.test(f.words))).toBe(true);
+	});
+	it('film inside is called out at the step that shuts it in; an open tray shuts in nothing', () => {
+		const plan = tank();
+		plan.parts.find((p) => p.id === 'baffle-1')!.film = 'both';
+		plan.fitUp.order = [
+			{ id: 'shell', name: 'Shell', parts: plan.parts.filter((p) => p.id !== 'lid').map((p) => p.id) },
+			{ id: 'lid', name: 'Lid', parts: ['lid'] }
+		];
+		const film = accessFindings(plan, assemblyMesh(plan)).filter((f) => f.kind === 'film');
+		expect(film).toHaveLength(2);
+		expect(film[0].words).toMatch(/Lid shuts in the front of “Baffle 1”: peel its film before/);
+		const tray = make('open-trough', { lengthMm: 300, widthMm: 200, depthMm: 60 });
+		expect(accessFindings(tray, assemblyMesh(tray))).toEqual([]);
+	});
+	it('parts that no step names come on first; a part named twice is refused', () => {
+		const plan = tank();
+		plan.fitUp.order = [{ id: 'lid', name: 'Lid', parts: ['lid'] }];
+		expect(stepsOf(plan)[0].parts).toContain('body');
+		plan.fitUp.order.push({ id: 'again', name: 'Lid again', parts: ['lid'] });
+		expect(checkPlan(plan)[0].allowed).toBe('must come on at one step only');
+	});
+});
+
+describe('the adjusting joint and separable parts', () => {
+	it('patterns leave the adjusting joint until last, and a plan that does not is told', () => {
+		const plan = make('open-trough');
+		plan.fitUp.adjustingJoint = 'lf';
+		plan.tacks = tackPattern(plan, DEFAULT_TACKS);
+		for (const pattern of ['straight-through', 'back-step', 'skip-round'] as const) {
+			plan.runs = orderPattern(plan, { pattern, runLengthMm: 50 });
+			expect(plan.runs[plan.runs.length - 1].joint).toBe('lf');
+			expect(orderFindings(plan)).toEqual([]);
+		}
+		plan.runs.reverse();
+		expect(orderFindings(plan)[0]).toMatch(/take up the error of the rest.*move its runs to the end/);
+	});
+	it('a part that must stay separable may not be tacked before its neighbours', () => {
+		const plan = make('open-trough');
+		plan.fitUp.separable = ['end-left'];
+		expect(orderFindings(plan)[0]).toMatch(/“Left end” must stay separable/);
+		const own = (j: string) => ['bl', 'lf', 'lb'].includes(j);
+		plan.tacks = [...plan.tacks.filter((t) => !own(t.joint)), ...plan.tacks.filter((t) => own(t.joint))];
+		expect(orderFindings(plan)).toEqual([]);
+	});
+});
+
+describe('a measured original as the target', () => {
+	const feature = { id: 'w', name: 'Width', kind: 'length' as const, points: ['p', 'q'], tolerance: { upper: 1, lower: -1, source: 'typed' } };
+	const nominal: [number, number, number][] = [
+		[0, 0, 0],
+		[100, 0, 0]
+	];
+	it('the value is what it departs from the original by, at every depth', () => {
+		const moved: [number, number, number][] = [
+			[0, 0, 0],
+			[99.4, 0, 0]
+		];
+		const u = moved.map((p, i) => p.map((v, d) => v - nominal[i][d]) as [number, number, number]);
+		expect(evaluate(feature, nominal, u)).toBeCloseTo(-0.6, 9);
+		const copied = { ...feature, original: 99.1 };
+		expect(evaluate(copied, nominal, u)).toBeCloseTo(0.3, 9);
+		expect(evaluateMoved(copied, nominal, moved)).toBeCloseTo(0.3, 9);
+	});
+});
+
+describe('advice for the fit-up sheet', () => {
+	it('film back by half the tint and a margin; gaps by a tenth of the sheet, half of it with filler (common practice, no source)', () => {
+		const plan = make('butt-panel');
+		const [a] = fitUpAdvice(plan, new Map([['s1', 16]]));
+		expect(a.filmMm).toBe(18);
+		expect(gapLimit({ filler: false }, 1.5)).toBeCloseTo(0.15, 12);
+		expect(gapLimit({ filler: true }, 1.5)).toBeCloseTo(0.75, 12);
+	});
+	it('speaks of what is there: unlike sheets, a wide gap, a preset with its shim, trimming, a rolled edge', () => {
+		const plan = make('butt-panel', { fit: 'trimmed' });
+		plan.parts[1].thicknessMm = 3;
+		plan.joints[0].gapMm = 0.4;
+		plan.joints[0].presetDeg = 2;
+		const notes = fitUpAdvice(plan, new Map())[0].notes.join(' ');
+		expect(notes).toMatch(/arc at the thicker one \(“Blank 2”\)/);
+		expect(notes).toMatch(/gap of 0.4 mm is wider/);
+		expect(notes).toMatch(new RegExp(`shim of ${shimFor(2, 150).toFixed(1)} mm at 150 mm`));
+		expect(notes).toMatch(/cut both with one line/);
+		expect(fitUpAdvice(make('cylinder'), new Map())[0].notes.join(' ')).toMatch(/edges of a rolled sheet stay flat/);
+	});
+});
