@@ -1,5 +1,4 @@
 /** The linear analysis behind a forecast: mesh, condensed model, stages, and features as functions of the shop factors. */
-import { pathLength, ringArea } from '../geometry/polyline';
 import { add, scale, type Vec2, type Vec3 } from '../geometry/vec';
 import { multipliers } from '../learn/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
@@ -7,6 +6,7 @@ import { findMaterial } from '../materials/grades';
 import { assemblyMesh, locate, type AssemblyMesh, type MeshPoint } from '../mesh/assemblyMesh';
 import type { AnyFeature, Bar, PlanDocument } from '../plan/schema';
 import { isOnDuringRun, isOnDuringTacks } from '../plan/steps';
+import { responseInput } from '../response/forPlan';
 import { forceUnder, weldResponse, type ForceVariants, type ResponseInput, type WeldResponse } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
@@ -164,19 +164,7 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, { progress = (
 		const key = `${joint.id}/${settings.id}/${bar?.id ?? ''}`;
 		const known = used.get(key);
 		if (known) return known;
-		const pair = [joint.a.part, joint.b.part].map((id) => plan.parts.find((p) => p.id === id)!);
-		const input: ResponseInput = {
-			joint,
-			settings,
-			sheets: pair.map((p) => ({
-				material: findMaterial(p.material, plan.materials),
-				thicknessMm: p.thicknessMm,
-				// mean width of sheet beside the seam
-				widthMm: Math.abs(ringArea(p.outline)) / pathLength(joint.a.path)
-			})),
-			ambientC: plan.ambientC,
-			bar
-		};
+		const input = responseInput(plan, joint, settings, bar);
 		const memo = memoOf(input);
 		let response = cache.responses.get(memo);
 		if (!response) {

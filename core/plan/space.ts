@@ -1,6 +1,6 @@
 /** Where layout points lie in space, without the forecast's mesh: a very coarse one is enough to find the panel. */
 import { pathLength, pointAt } from '../geometry/polyline';
-import { distance, type Vec2, type Vec3 } from '../geometry/vec';
+import { cross, distance, norm, scale, sub, type Vec2, type Vec3 } from '../geometry/vec';
 import { basePoint, layoutBox } from '../mesh/assemblyMesh';
 import { flatMesh } from '../mesh/flatMesh';
 import { crossingOf, form } from '../mesh/fold';
@@ -45,6 +45,21 @@ export function spaceOf(part: Part): (at: Vec2) => Vec3 {
 		}
 		return best;
 	};
+}
+
+/** A layout point in the assembly with the part's normal there (towards its front). */
+export function placeOn(part: Part, at: Vec2): { at: Vec3; normal: Vec3 } {
+	const b = layoutBox(part.outline);
+	const h = 1e-3 * Math.max(b.x1 - b.x0, b.y1 - b.y0);
+	const space = spaceOf(part);
+	const p = space(at);
+	const slope = (dx: number, dy: number): Vec3 => {
+		const [q, r] = [space([at[0] + dx, at[1] + dy]), space([at[0] - dx, at[1] - dy])];
+		return sub(q, r);
+	};
+	const n = cross(slope(h, 0), slope(0, h));
+	const size = norm(n);
+	return { at: p, normal: size > 0 ? scale(n, 1 / size) : [0, 0, 1] };
 }
 
 export interface SeamInSpace {

@@ -1,7 +1,8 @@
 /** The bench view's drawing: three.js and nothing of Svelte. Draws only when something changed. */
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import type { PlanDocument } from '$core/plan/schema';
+import type { AnyHoldDown, PlanDocument } from '$core/plan/schema';
+import { placeOn } from '$core/plan/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
 import { byWhen, diverging } from './colours';
 
@@ -229,11 +230,6 @@ export class BenchScene {
 		const g = this.geometry;
 		if (!g) return this.draw();
 		const r = this.size / 190;
-		const tube = (points: THREE.Vector3[], radius: number, colour: string) =>
-			new THREE.Mesh(
-				new THREE.TubeGeometry(new THREE.CatmullRomCurve3(points, false, 'catmullrom', 0), Math.max(1, points.length * 2), radius, 6),
-				new THREE.MeshLambertMaterial({ color: colour })
-			);
 		for (const s of g.seams) {
 			const chosen = selected?.kind === 'joint' && selected.id === s.joint;
 			const points = s.stations.map((x) => this.onSeam(s, x, r * 0.4));
@@ -309,9 +305,41 @@ export class BenchScene {
 					);
 					c.position.copy(this.onSeam(s, h.stationMm, r * 5));
 					this.marks.add(c);
-				}
+				} else if (h.kind === 'jig') {
+					const s = seamOf(h.joint);
+					if (!s) continue;
+					const points = Array.from({ length: 9 }, (_, i) => this.onSeam(s, h.fromMm + ((h.toMm - h.fromMm) * i) / 8, r * 4));
+					this.marks.add(tube(points, r * 1.6, chosen ? '#d9a441' : '#3b4650'));
+				} else this.heldPlace(plan, h, r, chosen);
 			}
 		this.draw();
+	}
+
+	/** Hold-downs that sit on a part rather than on a seam. */
+	private heldPlace(plan: PlanDocument, h: AnyHoldDown, r: number, chosen: boolean) {
+		if (!('part' in h)) return;
+		const part = plan.parts.find((p) => p.id === h.part);
+		if (!part) return;
+		const dark = new THREE.MeshLambertMaterial({ color: chosen ? '#d9a441' : '#3b4650' });
+		const put = (shape: THREE.BufferGeometry, at: [number, number], lift: number) => {
+			const place = placeOn(part, at);
+			const m = new THREE.Mesh(shape, dark);
+			const normal = new THREE.Vector3(...place.normal);
+			m.quaternion.setFromUnitVectors(new THREE.Vector3(0, 1, 0), normal);
+			m.position.set(...place.at).addScaledVector(normal, lift);
+			this.marks.add(m);
+		};
+		if (h.kind === 'support') put(new THREE.ConeGeometry(r * 3, r * 7, 12), h.at, -r * 4);
+		else if (h.kind === 'table-tack') put(new THREE.SphereGeometry(r * 2.5, 12, 8), h.at, -r);
+		else if (h.kind === 'weight') put(new THREE.CylinderGeometry(r * 5, r * 5, r * 6, 18), h.at, r * 4);
+		else if (h.kind === 'brace' || h.kind === 'strongback') {
+			const other = h.kind === 'brace' ? plan.parts.find((p) => p.id === h.partB) : part;
+			if (!other) return;
+			const ends = h.kind === 'brace' ? [placeOn(part, h.at), placeOn(other, h.atB)] : h.path.map((p) => placeOn(part, p));
+			const lift = h.kind === 'strongback' ? h.offsetMm : 0;
+			const points = ends.map((e) => new THREE.Vector3(...e.at).addScaledVector(new THREE.Vector3(...e.normal), lift));
+			if (points.length > 1) this.marks.add(tube(points, r * 1.8, chosen ? '#d9a441' : '#59666f'));
+		}
 	}
 
 	private text(words: string, colour: string, strong: boolean): THREE.Sprite {
@@ -355,4 +383,11 @@ export class BenchScene {
 		this.canvas.removeEventListener('pointerup', this.released);
 		this.renderer.dispose();
 	}
+}
+
+function tube(points: THREE.Vector3[], radius: number, colour: string): THREE.Mesh {
+	return new THREE.Mesh(
+		new THREE.TubeGeometry(new THREE.CatmullRomCurve3(points, false, 'catmullrom', 0), Math.max(1, points.length * 2), radius, 6),
+		new THREE.MeshLambertMaterial({ color: colour })
+	);
 }

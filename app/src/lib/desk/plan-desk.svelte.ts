@@ -81,6 +81,10 @@ export class PlanDesk {
 		this.take(stored);
 	}
 
+	/** seams that are tacked and welded here: not those the stock came with */
+	get seams() {
+		return this.doc.joints.filter((j) => !j.stock);
+	}
 	get undoLabel() {
 		return this.past[this.past.length - 1]?.label;
 	}

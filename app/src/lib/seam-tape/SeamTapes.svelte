@@ -85,7 +85,7 @@
 </script>
 
 <div class="overflow-x-hidden bg-white" bind:clientWidth={width}>
-	{#each desk.doc.joints as j (j.id)}
+	{#each desk.seams as j (j.id)}
 		{@const l = lengths.get(j.id) ?? 0}
 		<svg {width} height={ROW} class="block border-t border-steel-200" role="group" aria-label="Tape of seam {j.name}, {l.toFixed(1)} mm">
 			{#if chosen(j.id)}<rect x="0" y="0" {width} height={ROW} fill="#fdf8ec" />{/if}
@@ -134,6 +134,19 @@
 							height="4"
 							fill={h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#8f9ca6'}
 							stroke={chosen(h.id) ? '#192026' : 'none'}
+							onclick={() => select('hold-down', h.id)}
+							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
+						/>
+					{:else if h.kind === 'jig' && h.joint === j.id}
+						<rect
+							role="button"
+							tabindex="0"
+							aria-label="Jig {h.name}, {h.fromMm} to {h.toMm} mm"
+							x={x(h.fromMm)}
+							y="63"
+							width={(h.toMm - h.fromMm) * scale}
+							height="3"
+							fill={chosen(h.id) ? '#d9a441' : '#3b4650'}
 							onclick={() => select('hold-down', h.id)}
 							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
 						/>
@@ -228,5 +241,5 @@
 			{/if}
 		</svg>
 	{/each}
-	{#if desk.doc.joints.length === 0}<p class="px-4 py-6 text-steel-600">This plan has no seams.</p>{/if}
+	{#if desk.seams.length === 0}<p class="px-4 py-6 text-steel-600">This plan has no seams.</p>{/if}
 </div>

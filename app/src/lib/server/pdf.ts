@@ -36,7 +36,7 @@ export interface SheetHead {
 const CAUTION =
 	'Forecasts are estimates: check on a coupon. Arc light, fume with hexavalent chromium, argon in closed spaces, hot metal: shop rules and local codes come first.';
 
-async function render(head: SheetHead, content: Content[], landscape = false): Promise<Uint8Array<ArrayBuffer>> {
+export async function render(head: SheetHead, content: Content[], landscape = false): Promise<Uint8Array<ArrayBuffer>> {
 	prepare();
 	const doc: TDocumentDefinitions = {
 		pageSize: 'A4',
@@ -73,7 +73,7 @@ async function render(head: SheetHead, content: Content[], landscape = false): P
 	return new Uint8Array(await pdfmake.createPdf(doc).getBuffer());
 }
 
-const lines = { hLineWidth: () => 0.7, vLineWidth: () => 0, paddingTop: () => 4, paddingBottom: () => 4 };
+export const lines = { hLineWidth: () => 0.7, vLineWidth: () => 0, paddingTop: () => 4, paddingBottom: () => 4 };
 
 /** An SVG rule of one seam with runs or tacks, as wide as the page. */
 function rule(lengthMm: number, marks: { at: number; label: string }[], runs: { from: number; to: number; label: string }[]): Content {

@@ -2,6 +2,9 @@
 	import type { Joint } from '$core/plan/schema';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
+	import { fitUpAdvice } from '$core/fitup/advice';
+	import OrderPanel from '$lib/fitup/OrderPanel.svelte';
+	import ReadingsPanel from '$lib/fitup/ReadingsPanel.svelte';
 	import { length } from '$lib/units';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
@@ -12,11 +15,12 @@
 	let { data } = $props();
 	const desk = getDesk();
 	const unit = $derived(data.person?.units ?? 'mm');
-	const seamChoices = $derived(desk.doc.joints.map((j) => ({ value: j.id, name: j.name })));
+	const seamChoices = $derived(desk.seams.map((j) => ({ value: j.id, name: j.name })));
 	let check = $state('');
 	const edit = (id: string, label: string, f: (j: Joint) => void) => desk.change(label, (d) => f(d.joints.find((j) => j.id === id)!));
 	const forecastOf = (id: string) => desk.result?.seams.find((s) => s.joint === id);
 	const peel = $derived(Math.max(0, ...(desk.result?.seams.map((s) => s.tintWidthMm) ?? [0])));
+	const advice = $derived(new Map(fitUpAdvice(desk.doc, new Map(desk.result?.seams.map((s) => [s.joint, s.tintWidthMm]))).map((a) => [a.joint, a])));
 	function addCheck() {
 		const text = check.trim();
 		if (!text) return;
@@ -26,6 +30,9 @@
 
 <Bench show={{ tacks: false, runs: false, holds: false }}>
 	<Panel title="The one true corner">
+		{#snippet aside()}<a class="text-sm text-primary-700 underline" href="/api/jobs/{data.job.id}/fit-up-sheet.pdf" target="_blank" rel="noopener"
+				>Fit-up sheet</a
+			>{/snippet}
 		<div class="grid grid-cols-2 gap-3">
 			<Choice
 				label="On seam"
@@ -47,10 +54,13 @@
 		</div>
 		<p class="mt-2 text-[13px] text-steel-600">True this corner first and work away from it: tack patterns and weld orders start here.</p>
 	</Panel>
+	<OrderPanel plan={desk.doc} disabled={!desk.mayEdit} onchange={(label, edit) => desk.change(label, edit)} />
+	<ReadingsPanel plan={desk.doc} {unit} disabled={!desk.mayEdit} onchange={(label, edit) => desk.change(label, edit)} />
 	<Panel title="Seams before tacking">
 		<div class="space-y-3">
-			{#each desk.doc.joints as j (j.id)}
+			{#each desk.seams as j (j.id)}
 				{@const cost = 0.1 * j.gapMm}
+				{@const a = advice.get(j.id)}
 				<fieldset class="border-t border-steel-200 pt-2 {desk.selection?.id === j.id ? 'bg-straw-50' : ''}">
 					<legend class="sr-only">{j.name}</legend>
 					<button type="button" class="text-sm font-semibold" onclick={() => (desk.selection = { kind: 'joint', id: j.id })}>{j.name}</button>
@@ -85,7 +95,12 @@
 						{#if j.gapMm > 0}The gap adds {length(cost, unit, 3)} of shrinkage (0.10 × gap, Blodgett).{/if}
 						{#if forecastOf(j.id)}It pulls about {forecastOf(j.id)!.angularChangeDeg.toFixed(1)}° by itself: an opposite preset of that much would
 							cancel it on a free joint.{/if}
+						{#if a}Film back {length(a.filmMm, unit, 0)} each side. Gap at most {length(a.gapLimitMm, unit, 2)}
+							{j.filler ? 'with filler' : 'fused'} (common practice, no source).{/if}
 					</p>
+					{#if a?.notes.length}<ul class="list-disc pl-5 text-[13px] text-steel-700">
+							{#each a.notes as n (n)}<li>{n}</li>{/each}
+						</ul>{/if}
 				</fieldset>
 			{/each}
 		</div>

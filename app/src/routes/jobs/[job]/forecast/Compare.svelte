@@ -16,7 +16,7 @@
 	const desk = getDesk();
 	const unit = $derived(page.data.person?.units ?? 'mm');
 	let joint = $state('');
-	const chosenJoint = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : joint || (desk.doc.joints[0]?.id ?? ''));
+	const chosenJoint = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : joint || (desk.seams[0]?.id ?? ''));
 	let shown = $state.raw<{ label: string; from: PlanDocument; then: PlanDocument; answer: Comparison; adoptable: boolean } | undefined>();
 	let busy = $state('');
 	let message = $state('');
@@ -60,7 +60,7 @@
 		id="what-if-seam"
 		size="sm"
 		class="mt-1"
-		items={desk.doc.joints.map((j) => ({ value: j.id, name: j.name }))}
+		items={desk.seams.map((j) => ({ value: j.id, name: j.name }))}
 		value={chosenJoint}
 		onchange={(e: Event) => {
 			joint = (e.currentTarget as HTMLSelectElement).value;

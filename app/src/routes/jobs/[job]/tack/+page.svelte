@@ -52,7 +52,7 @@
 			desk.selection = { kind: 'tack', id };
 	}
 	const marks = $derived(
-		desk.doc.joints.map((j) => ({
+		desk.seams.map((j) => ({
 			j,
 			tacks: desk.doc.tacks
 				.map((t, i) => ({ ...t, number: i + 1 }))

@@ -242,7 +242,7 @@
 			</div>
 		</Panel>
 		<Panel title="Joints">
-			{#each desk.doc.joints as j (j.id)}
+			{#each desk.seams as j (j.id)}
 				<fieldset class="border-t border-steel-200 py-2 first:border-0">
 					<legend class="float-left w-full pt-1 text-sm font-semibold">{j.name}</legend>
 					<div class="clear-both grid grid-cols-3 gap-2">

@@ -1,0 +1,13 @@
+import { cuttingList } from '$core/families/cuttingList';
+import { findMaterial } from '$core/materials/grades';
+import type { PlanDocument } from '$core/plan/schema';
+import { seamResponses } from '$core/response/forPlan';
+
+/** The cutting list of a plan for a quantity, with the oversize its weld responses ask for. */
+export function cuttingListOf(plan: PlanDocument, quantity: number) {
+	const seams = [...seamResponses(plan)].map(([joint, r]) => ({ joint, acrossMm: r.transverseShrinkageMm, tendonForceN: r.tendonForceN }));
+	return cuttingList(plan, quantity, seams, (p) => findMaterial(p.material, plan.materials).eModulus);
+}
+
+export const bendRuleWords = (plan: PlanDocument) =>
+	plan.bendRule?.method === 'din-6935' ? 'bend allowance after DIN 6935' : `bend allowance with a K-factor of ${plan.bendRule?.kFactor ?? 0.42}`;

@@ -1,0 +1,207 @@
+/** Sheets for what comes before the arc: cutting list, fit-up sheet, hold sheet. */
+import type { Content } from 'pdfmake/interfaces';
+import type { CutLine } from '$core/families/cuttingList';
+import { accessFindings, orderFindings, stepsOf } from '$core/fitup/access';
+import { fitUpAdvice } from '$core/fitup/advice';
+import { symbolOf, symbolSvg } from '$core/formats/weldSymbol';
+import { isClosed, pathLength } from '$core/geometry/polyline';
+import type { Vec2 } from '$core/geometry/vec';
+import { assemblyMesh } from '$core/mesh/assemblyMesh';
+import { ROOT_WORDS, sweep } from '$core/plan/purge';
+import type { AnyHoldDown, PlanDocument } from '$core/plan/schema';
+import { JOINT_WORDS } from '$core/plan/words';
+import type { WeldResponse } from '$core/response/weldResponse';
+import { formatLength, type LengthUnit } from '$core/units/length';
+import { lines, render, type SheetHead } from './pdf';
+
+const heading = (text: string): Content => ({ text, bold: true, fontSize: 15, margin: [0, 12, 0, 4] });
+const box: Content = {
+	svg: '<svg width="14" height="14" viewBox="0 0 14 14"><rect x="1" y="1" width="12" height="12" fill="#fff" stroke="#000"/></svg>'
+};
+
+/** A blank to no scale: outline, holes and bend lines. */
+function blankSvg(l: CutLine): string {
+	const b = l.blank;
+	const xs = b.outline.map((p) => p[0]);
+	const ys = b.outline.map((p) => p[1]);
+	const [x0, y0, w, h] = [Math.min(...xs), Math.min(...ys), Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+	const s = Math.min(150 / w, 100 / h);
+	const at = (p: Vec2) => `${((p[0] - x0) * s + 5).toFixed(1)} ${((y0 + h - p[1]) * s + 5).toFixed(1)}`;
+	const ring = (r: readonly Vec2[]) => `M${r.map(at).join('L')}Z`;
+	return (
+		`<svg width="160" height="${(h * s + 10).toFixed(0)}" viewBox="0 0 160 ${(h * s + 10).toFixed(0)}">` +
+		`<path d="${ring(b.outline)}${b.holes.map(ring).join('')}" fill="#eee" fill-rule="evenodd" stroke="#000"/>` +
+		b.bendLines.map((x) => `<path d="M${at(x.from)}L${at(x.to)}" stroke="#000" stroke-dasharray="6 3" fill="none"/>`).join('') +
+		'</svg>'
+	);
+}
+
+export function cuttingListSheet(head: SheetHead, list: readonly CutLine[], quantity: number, rule: string, unit: LengthUnit) {
+	const l = (mm: number) => formatLength(mm, unit, 1);
+	return render(
+		head,
+		[
+			{
+				text: `For ${quantity} piece${quantity === 1 ? '' : 's'}. Sizes with the oversize that the forecast shrinkage asks for; ${rule}.`,
+				margin: [0, 0, 0, 6]
+			},
+			{
+				layout: lines,
+				table: {
+					headerRows: 1,
+					dontBreakRows: true,
+					widths: [160, '*', 105, 74, 74, 40, 52],
+					body: [
+						['', 'Blank', 'Size', 'of that oversize', 'Grain, film', 'Count', 'Weight'].map((t) => ({ text: t, bold: true })),
+						...list.map((c): Content[] => [
+							{ svg: blankSvg(c) },
+							{
+								text: [
+									{ text: `${c.part.name}\n`, bold: true },
+									`${c.part.material}, ${l(c.part.thicknessMm)}${c.part.heatNumber ? `, heat ${c.part.heatNumber}` : ''}\n${c.part.bends.length} bends, ${c.part.holes.length} holes${c.part.roll ? ', rolled' : c.part.cone ? ', coned' : ''}`
+								]
+							},
+							{ text: `${l(c.widthMm)} x ${l(c.heightMm)}`, fontSize: 13, bold: true },
+							`${l(c.oversize[0])} x ${l(c.oversize[1])}`,
+							`grain ${c.grain}\nfilm ${c.film}`,
+							{ text: String(c.count), fontSize: 14, bold: true },
+							`${c.weightKg.toFixed(2)} kg`
+						])
+					]
+				}
+			}
+		],
+		true
+	);
+}
+
+export function fitUpSheet(head: SheetHead, plan: PlanDocument, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit) {
+	const l = (mm: number, digits = 1) => formatLength(mm, unit, digits);
+	const advice = fitUpAdvice(plan, new Map([...responses].map(([id, r]) => [id, r.tintWidthMm])));
+	const trueJoint = plan.joints.find((j) => j.id === plan.fitUp.trueJoint);
+	const steps = stepsOf(plan);
+	const name = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
+	const found = [...orderFindings(plan).map((words) => ({ words, step: -1 })), ...accessFindings(plan, assemblyMesh(plan))];
+	const adjusting = plan.joints.find((j) => j.id === plan.fitUp.adjustingJoint);
+	return render(head, [
+		{
+			text: trueJoint
+				? `True first: the ${plan.fitUp.trueEnd === 'far' ? 'far' : 'datum'} end of “${trueJoint.name}”, then work away from it.${adjusting ? ` Leave “${adjusting.name}” until last: it takes up the error of the rest.` : ''}`
+				: 'No true corner is chosen.'
+		},
+		heading('Checks'),
+		{
+			layout: 'noBorders',
+			table: {
+				widths: [18, '*'],
+				body: plan.fitUp.checks.length ? plan.fitUp.checks.map((c): Content[] => [box, { text: c.text, fontSize: 13 }]) : [['', 'none']]
+			}
+		},
+		heading('Order'),
+		{ ol: steps.map((s) => `${s.name}: ${s.parts.map(name).join(', ')}`) },
+		...(found.length ? [{ ul: found.map((f) => f.words), margin: [0, 6, 0, 0] } as Content] : []),
+		heading('Seams'),
+		{
+			layout: lines,
+			table: {
+				headerRows: 1,
+				dontBreakRows: true,
+				widths: [135, '*', 58, 62, 50],
+				body: [
+					['Weld', 'Seam', 'Film back', 'Gap at most', 'Preset'].map((t) => ({ text: t, bold: true })),
+					...plan.joints
+						.filter((j) => !j.stock)
+						.map((j): Content[] => {
+							const a = advice.find((x) => x.joint === j.id)!;
+							const thickness = Math.min(...[j.a.part, j.b.part].map((id) => plan.parts.find((p) => p.id === id)!.thicknessMm));
+							const length = pathLength(j.a.path);
+							const process = plan.settings.find((s) => s.id === j.settings)!.process;
+							return [
+								{ svg: symbolSvg(symbolOf(j, length, thickness, process, isClosed(j.a.path) || isClosed(j.b.path))) },
+								{
+									text: [
+										{ text: `${j.name}\n`, bold: true },
+										`${JOINT_WORDS[j.type]}, ${l(length)}, ${j.filler ? 'filler' : 'fusion'}, ${j.penetration}${a.notes.length ? `\n${a.notes.join(' ')}` : ''}`
+									],
+									fontSize: 11
+								},
+								l(a.filmMm, 0),
+								`${l(a.gapLimitMm, 2)}\n0.01 mm a tenth`,
+								j.presetDeg ? `${j.presetDeg}°` : 'none'
+							];
+						})
+				]
+			}
+		},
+		{ text: 'Symbols after ISO 2553, system A. Gap limits: common practice, no source.', fontSize: 8, margin: [0, 6, 0, 0] }
+	]);
+}
+
+const lifeWords = (word: string, plan: PlanDocument): string => {
+	const m = /^(before|after)-run:(.+)$/.exec(word);
+	if (!m) return { start: 'from the start', 'after-tacks': 'after tacking', 'when-cold': 'when cold', stays: 'stays' }[word] ?? word;
+	return `${m[1]} run ${plan.runs.findIndex((r) => r.id === m[2]) + 1}`;
+};
+
+export function holdSheet(head: SheetHead, plan: PlanDocument, unit: LengthUnit) {
+	const l = (mm: number) => formatLength(mm, unit, 0);
+	const seam = (id: string) => plan.joints.find((j) => j.id === id)?.name ?? id;
+	const part = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
+	const where = (h: AnyHoldDown): string => {
+		switch (h.kind) {
+			case 'bar':
+				return `${seam(h.joint)}, ${l(h.fromMm)} to ${l(h.toMm)}; ${h.material}, ${l(h.widthMm)} x ${l(h.thicknessMm)}, ${h.contact}${h.offsetMm ? `, its middle ${l(Math.abs(h.offsetMm))} from the seam on ${part(h.offsetMm < 0 ? plan.joints.find((j) => j.id === h.joint)!.a.part : plan.joints.find((j) => j.id === h.joint)!.b.part)}` : ''}`;
+			case 'jig':
+				return `${seam(h.joint)}, ${l(h.fromMm)} to ${l(h.toMm)}`;
+			case 'clamp':
+				return `${seam(h.joint)}, at ${l(h.stationMm)}`;
+			case 'strongback':
+				return `${part(h.part)}, fixed every ${l(h.pitchMm)}`;
+			case 'brace':
+				return `${part(h.part)} to ${part(h.partB)}`;
+			case 'weight':
+				return `${part(h.part)}, ${h.massKg} kg`;
+			default:
+				return part(h.part);
+		}
+	};
+	const root = plan.root;
+	const swept =
+		root?.volumeL && root.flowLPerMin && (root.care === 'purge' || root.care === 'both')
+			? sweep(root.volumeL, root.flowLPerMin, root.ventMm)
+			: undefined;
+	return render(head, [
+		plan.holdDowns.length
+			? {
+					layout: lines,
+					table: {
+						headerRows: 1,
+						dontBreakRows: true,
+						widths: ['*', 200, 75, 75, 18],
+						body: [
+							['What', 'Where', 'On', 'Off', ''].map((t) => ({ text: t, bold: true })),
+							...plan.holdDowns.map((h): Content[] => [
+								{ text: h.name, bold: true },
+								where(h),
+								lifeWords(h.life.on, plan),
+								lifeWords(h.life.off, plan),
+								box
+							])
+						]
+					}
+				}
+			: { text: 'Nothing holds this piece: it is welded free.' },
+		heading('Behind the root'),
+		{ text: ROOT_WORDS[root?.care ?? 'none'] },
+		...(swept
+			? ([
+					{
+						text: `Sweep ${Math.ceil(swept.mixedMin)} min at ${root!.flowLPerMin} L/min before the arc (${swept.argonL.toFixed(0)} L of argon).${root!.dams ? ` Dams: ${root!.dams}` : ''}`,
+						bold: true,
+						margin: [0, 4, 0, 4]
+					},
+					{ ul: swept.cautions }
+				] as Content[])
+			: [])
+	]);
+}

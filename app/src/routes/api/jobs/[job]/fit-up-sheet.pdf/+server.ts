@@ -1,0 +1,10 @@
+import { seamResponses } from '$core/response/forPlan';
+import { answer, idOf, personOf } from '$lib/server/api';
+import { fitUpSheet } from '$lib/server/prepSheets';
+import { asPdf, sheetOf } from '$lib/server/sheet';
+
+export const GET = (event) =>
+	answer(async () => {
+		const { head, plan } = await sheetOf(idOf(event.params.job, 'This job'), 'Fit-up sheet', personOf(event));
+		return asPdf(await fitUpSheet(head, plan, seamResponses(plan), personOf(event).units), 'fit-up-sheet');
+	});
