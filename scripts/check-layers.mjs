@@ -26,6 +26,7 @@ const RANK = {
 	equilibrium: 4,
 	response: 4,
 	families: 4,
+	compose: 5,
 	staging: 5,
 	learn: 5,
 	fitup: 6,

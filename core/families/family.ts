@@ -1,6 +1,7 @@
 /** Families are generators of plans and nothing more: what they make is ordinary parts, joints, points and features. */
 import { pathLength } from '../geometry/polyline';
 import { findMaterial } from '../materials/grades';
+import { copyOf } from '../plan/copy';
 import { shown, type Fault } from '../plan/faults';
 import { DEFAULT_ORDER, orderPattern } from '../plan/orderPatterns';
 import type { AnyFeature, Datum, Joint, NamedPoint, Part, PlanDocument, WeldSettings } from '../plan/schema';
@@ -179,7 +180,7 @@ export function newPlan(
 	const plan: PlanDocument = {
 		format: 'sarta-plan',
 		version: 1,
-		family: { kind, parameters: structuredCopy(parameters) },
+		family: { kind, parameters: copyOf(parameters) },
 		materials: [],
 		parts: m.parts,
 		points: m.points,
@@ -200,8 +201,6 @@ export function newPlan(
 	plan.runs = orderPattern(plan, DEFAULT_ORDER);
 	return { plan, faults: [] };
 }
-
-const structuredCopy = <T>(v: T): T => JSON.parse(JSON.stringify(v)) as T;
 
 export interface Regenerated {
 	plan: PlanDocument;
@@ -249,7 +248,7 @@ export function regenerate(
 	});
 	const next: PlanDocument = {
 		...plan,
-		family: { kind, parameters: structuredCopy(parameters) },
+		family: { kind, parameters: copyOf(parameters) },
 		parts: m.parts.map((p) => {
 			const old = plan.parts.find((o) => o.id === p.id);
 			return old?.heatNumber && old.material === p.material ? { ...p, heatNumber: old.heatNumber } : p;
