@@ -15,6 +15,7 @@ export default defineConfig({
 		rolldownOptions: {
 			input: {
 				'compute-thread': 'app/src/lib/server/compute-thread.ts',
+				'import-thread': 'app/src/lib/server/import-thread.ts',
 				sarta: 'cli/sarta.ts',
 				'write-schema': 'cli/write-schema.ts',
 				'write-examples': 'cli/write-examples.ts',

@@ -42,17 +42,18 @@ export interface Blank {
 const side = (b: Bend, p: Vec2) => (b.to[0] - b.from[0]) * (p[1] - b.from[1]) - (b.to[1] - b.from[1]) * (p[0] - b.from[0]);
 
 /** A point moves towards the base by the deduction of every bend line it lies beyond. */
-function cut(p: Vec2, part: Part, base: Vec2, rule: BendRule | undefined): Vec2 {
+function cut(p: Vec2, part: Part, base: Vec2, rule: BendRule | undefined, own?: Bend): Vec2 {
 	let [x, y] = p;
 	for (const b of part.bends) {
 		const home = Math.sign(side(b, base));
-		const there = Math.sign(side(b, p));
+		// a bend's own line lies in the middle of its allowance: half the deduction nearer the base
+		const there = b === own ? -home : Math.sign(side(b, p));
 		if (home === 0 || there === 0 || there === home) continue;
 		// only the panel behind this bend moves: the foot of the point must fall on the bend line
 		const l2 = (b.to[0] - b.from[0]) ** 2 + (b.to[1] - b.from[1]) ** 2;
 		const f = ((p[0] - b.from[0]) * (b.to[0] - b.from[0]) + (p[1] - b.from[1]) * (b.to[1] - b.from[1])) / l2;
 		if (f < -1e-9 || f > 1 + 1e-9) continue;
-		const d = bendDeduction(b, part.thicknessMm, kOf(b, part.thicknessMm, rule));
+		const d = (b === own ? 0.5 : 1) * bendDeduction(b, part.thicknessMm, kOf(b, part.thicknessMm, rule));
 		const l = Math.sqrt(l2);
 		x -= (there * d * -(b.to[1] - b.from[1])) / l;
 		y -= (there * d * (b.to[0] - b.from[0])) / l;
@@ -77,7 +78,11 @@ export function blankOf(part: Part, plan: PlanDocument): Blank {
 		areaMm2,
 		weightKg: areaMm2 * part.thicknessMm * density * 1e-9,
 		holes,
-		bendLines: part.bends.map((b) => ({ from: flat(b.from), to: flat(b.to), angleDeg: b.angleDeg })),
+		bendLines: part.bends.map((b) => ({
+			from: cut(b.from, part, base, plan.bendRule, b),
+			to: cut(b.to, part, base, plan.bendRule, b),
+			angleDeg: b.angleDeg
+		})),
 		bendDeductionsMm: part.bends.map((b) => bendDeduction(b, part.thicknessMm, kOf(b, part.thicknessMm, plan.bendRule)))
 	};
 }

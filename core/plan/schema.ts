@@ -470,7 +470,7 @@ export class PlanDocument {
 	@IsIn([PLAN_VERSION], { message: `must be ${PLAN_VERSION}` }) version: 1 = 1 as const;
 	@Maybe() @One(() => Family) family?: Family;
 	@ListOf(() => OwnMaterial, 20) materials: OwnMaterial[] = [];
-	@ListOf(() => Part, 60, 1) parts!: Part[];
+	@ListOf(() => Part, 150, 1) parts!: Part[];
 	@ListOf(() => NamedPoint, 400) points: NamedPoint[] = [];
 	@ListOf(() => Joint, 120) joints!: Joint[];
 	@byKind(HoldDown, {

@@ -20,11 +20,13 @@ export const BODY_LIMIT = 2_000_000;
 export const refuse = (status: number, message: string, faults: Fault[] = [], current?: unknown) =>
 	json({ message, faults, ...(current === undefined ? {} : { current }) } satisfies Refusal, { status });
 
-export async function readText(request: Request, limit: number): Promise<string> {
+export const readText = async (request: Request, limit: number) => Buffer.from(await readBytes(request, limit)).toString('utf8');
+
+export async function readBytes(request: Request, limit: number): Promise<Uint8Array> {
 	const tooLarge = () => new FaultError([{ field: 'body', value: `more than ${limit / 1e6} MB`, allowed: `at most ${limit / 1e6} MB` }]);
 	if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
 	const reader = request.body?.getReader();
-	if (!reader) return '';
+	if (!reader) return new Uint8Array();
 	const chunks: Uint8Array[] = [];
 	let size = 0;
 	for (;;) {
@@ -37,7 +39,7 @@ export async function readText(request: Request, limit: number): Promise<string>
 		}
 		chunks.push(value);
 	}
-	return Buffer.concat(chunks).toString('utf8');
+	return new Uint8Array(Buffer.concat(chunks));
 }
 
 export async function readBody<T extends object>(request: Request, type: new () => T): Promise<T> {

@@ -6,6 +6,7 @@
 	import { call, type Refusal } from '$lib/call';
 	import { length } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
+	import ImportShape from './ImportShape.svelte';
 	import NewJob from './NewJob.svelte';
 	import { Button, Input, Modal } from 'flowbite-svelte';
 
@@ -15,6 +16,7 @@
 	const archived = $derived(page.url.searchParams.has('archived'));
 	let search = $state(page.url.searchParams.get('search') ?? '');
 	let making = $state(false);
+	let bringing = $state(false);
 	let refusal = $state<Refusal | undefined>();
 	let fileInput = $state<HTMLInputElement>();
 	let timer: ReturnType<typeof setTimeout> | undefined;
@@ -79,6 +81,7 @@
 				}}
 			/>
 			<Button color="alternative" size="sm" onclick={() => fileInput?.click()}>Import job file</Button>
+			<Button color="alternative" size="sm" onclick={() => (bringing = true)}>From a drawing or model</Button>
 			<Button size="sm" onclick={() => (making = true)}>New job</Button>
 		{/if}
 	</div>
@@ -145,4 +148,7 @@
 </main>
 <Modal bind:open={making} title="New job" size="lg">
 	<NewJob {unit} grades={data.grades} />
+</Modal>
+<Modal bind:open={bringing} title="From a drawing or model" size="lg">
+	<ImportShape {unit} grades={data.grades} />
 </Modal>

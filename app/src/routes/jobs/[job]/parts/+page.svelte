@@ -1,9 +1,12 @@
 <script lang="ts">
+	import { addTo, type Addition } from '$core/compose/add';
 	import { blankOf } from '$core/families/blank';
+	import AddPanel from '$lib/parts/AddPanel.svelte';
+	import JointDrawing from '$lib/parts/JointDrawing.svelte';
 	import { regenerate } from '$core/families/family';
 	import type { FamilyParameters } from '$core/families/defaults';
 	import { pathLength } from '$core/geometry/polyline';
-	import { JOINT_WORDS } from '$core/plan/words';
+	import { JOINT_TYPES, JOINT_WORDS } from '$core/plan/words';
 	import type { Fault } from '$core/plan/faults';
 	import type { OwnMaterial } from '$core/plan/schema';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -12,7 +15,9 @@
 	import { length } from '$lib/units';
 	import BlankDrawing from '$lib/ui/BlankDrawing.svelte';
 	import FamilyForm from '$lib/ui/FamilyForm.svelte';
+	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 
 	let { data } = $props();
@@ -22,6 +27,26 @@
 	const family = $derived(desk.doc.family);
 	const blanks = $derived(desk.doc.parts.map((p) => blankOf(p, desk.doc)));
 	const total = $derived(blanks.reduce((s, b) => s + b.weightKg, 0));
+
+	let refusedAddition = $state('');
+	function add(what: Addition, label: string) {
+		refusedAddition = '';
+		try {
+			const made = addTo(desk.doc, what);
+			// its family can no longer make this piece: it goes on by itself, and undo brings it back
+			desk.change(label, (d) => {
+				Object.assign(d, made, { family: { kind: 'free', parameters: {} } });
+				return ['The piece now goes on without its family’s sizes: undo brings them back.'];
+			});
+		} catch (e) {
+			refusedAddition = (e as Error).message;
+		}
+	}
+	const editPart = (id: string, label: string, f: (p: (typeof desk.doc.parts)[number]) => void) =>
+		desk.change(label, (d) => f(d.parts.find((x) => x.id === id)!));
+	const editJoint = (id: string, f: (j: (typeof desk.doc.joints)[number]) => void) =>
+		desk.change(`joint ${desk.doc.joints.find((j) => j.id === id)?.name ?? ''}`, (d) => f(d.joints.find((x) => x.id === id)!));
+	const api = $derived(`/api/jobs/${data.job.id}`);
 
 	/** the library's heats of this metal, and the one already noted */
 	const heatsFor = (material: string, noted: string | undefined) => [
@@ -49,7 +74,7 @@
 		{#if family && family.kind !== 'free'}
 			<FamilyForm kind={family.kind} parameters={family.parameters} {unit} grades={data.grades} {faults} onchange={resize} disabled={!desk.mayEdit} />
 		{:else}
-			<p class="text-sm text-steel-600">This piece came from a job file and belongs to no family: its shape is changed in the file.</p>
+			<p class="text-sm text-steel-600">This piece belongs to no family: move its parts by their places under Flat blanks, and add to it below.</p>
 		{/if}
 	</Panel>
 	<Panel title="Flat blanks">
@@ -75,7 +100,7 @@
 						>
 					</button>
 					{#if desk.selection?.id === b.part.id}
-						<div class="bg-straw-50 px-2 pb-2">
+						<div class="grid grid-cols-3 gap-2 bg-straw-50 px-2 pb-2">
 							<Choice
 								label="Heat number of this blank"
 								value={b.part.heatNumber ?? ''}
@@ -88,32 +113,165 @@
 									})}
 								disabled={!desk.mayEdit}
 							/>
+							<Choice
+								label="Grain"
+								value={b.part.grain ?? 'none'}
+								items={[
+									{ value: 'none', name: 'any way' },
+									{ value: 'x', name: 'along x' },
+									{ value: 'y', name: 'along y' }
+								]}
+								onchange={(v) => editPart(b.part.id, `grain of ${b.part.name}`, (p) => (p.grain = v as 'x' | 'y' | 'none'))}
+								disabled={!desk.mayEdit}
+							/>
+							<Choice
+								label="Film"
+								value={b.part.film ?? 'none'}
+								items={[
+									{ value: 'none', name: 'none' },
+									{ value: 'front', name: 'on the front' },
+									{ value: 'back', name: 'on the back' },
+									{ value: 'both', name: 'both sides' }
+								]}
+								onchange={(v) => editPart(b.part.id, `film of ${b.part.name}`, (p) => (p.film = v as 'none' | 'front' | 'back' | 'both'))}
+								disabled={!desk.mayEdit}
+							/>
+							{#if family?.kind === 'free'}
+								{#each [0, 1, 2] as d (d)}
+									<LengthField
+										label="Place, {'xyz'[d]}"
+										mm={b.part.frame.origin[d]}
+										{unit}
+										min={-20000}
+										max={20000}
+										onchange={(v) => editPart(b.part.id, `place of ${b.part.name}`, (p) => (p.frame.origin[d] = v))}
+										disabled={!desk.mayEdit}
+									/>
+								{/each}
+							{/if}
 						</div>
 					{/if}
 				</li>
 			{/each}
 		</ul>
-		<p class="mt-2 text-[13px] text-steel-600">
-			Cut sizes, bend allowance taken off with a K-factor of 0.42 (common practice, no source: use your own press's).
+		<div class="mt-2 grid grid-cols-2 gap-3">
+			<Choice
+				label="Bend allowance"
+				value={desk.doc.bendRule?.method ?? 'k-factor'}
+				items={[
+					{ value: 'k-factor', name: 'K-factor' },
+					{ value: 'din-6935', name: 'DIN 6935' }
+				]}
+				onchange={(v) => desk.change('bend allowance', (d) => void (d.bendRule = { ...d.bendRule, method: v as 'k-factor' | 'din-6935' }))}
+				disabled={!desk.mayEdit}
+			/>
+			{#if (desk.doc.bendRule?.method ?? 'k-factor') === 'k-factor'}
+				<NumberField
+					label="K-factor"
+					value={desk.doc.bendRule?.kFactor ?? 0.42}
+					min={0.25}
+					max={0.5}
+					hint="0.42: common practice, no source"
+					onchange={(v) => desk.change('K-factor', (d) => void (d.bendRule = { method: 'k-factor', kFactor: v ?? 0.42 }))}
+					disabled={!desk.mayEdit}
+				/>
+			{/if}
+		</div>
+		<p class="mt-2 text-sm">
+			Cutting list with the oversize the forecast asks for:
+			<a class="text-primary-700 underline" href="{api}/cutting-list.pdf" target="_blank" rel="noopener">PDF</a>,
+			<a class="text-primary-700 underline" href="{api}/cutting-list.csv">CSV</a>,
+			<a class="text-primary-700 underline" href="{api}/blanks.dxf">DXF of the blanks</a>
 		</p>
 	</Panel>
-	<Panel title="Seams">
-		<table class="w-full text-sm">
-			<tbody>
-				{#each desk.doc.joints as j (j.id)}
-					<tr class="border-t border-steel-200 first:border-0 {desk.selection?.id === j.id ? 'bg-straw-50' : ''}">
-						<td class="py-1"
-							><button
-								type="button"
-								class="text-left font-medium underline-offset-4 hover:underline"
-								onclick={() => (desk.selection = { kind: 'joint', id: j.id })}>{j.name}</button
-							><br /><span class="text-steel-600">{JOINT_WORDS[j.type]}</span></td
+	<AddPanel plan={desk.doc} {unit} disabled={!desk.mayEdit} refused={refusedAddition} onadd={add} />
+	<Panel title="Joints">
+		<ul>
+			{#each desk.doc.joints as j (j.id)}
+				{@const open = desk.selection?.id === j.id}
+				<li class="border-t border-steel-200 py-1 text-sm first:border-0 {open ? 'bg-straw-50' : ''}">
+					<button
+						type="button"
+						class="flex w-full items-center gap-3 text-left"
+						aria-expanded={open}
+						onclick={() => (desk.selection = open ? undefined : { kind: 'joint', id: j.id })}
+					>
+						<JointDrawing joint={j} plan={desk.doc} />
+						<span class="flex-1"
+							><span class="font-medium">{j.name}</span><br /><span class="text-steel-600"
+								>{j.stock ? 'welded when the stock was made' : `${JOINT_WORDS[j.type]}, ${j.penetration}, ${j.filler ? 'filler' : 'fusion'}`}</span
+							></span
 						>
-						<td class="tab text-right">{length(pathLength(j.a.path), unit, 1)}</td>
-					</tr>
-				{/each}
-			</tbody>
-		</table>
+						<span class="tab">{length(pathLength(j.a.path), unit, 1)}</span>
+					</button>
+					{#if open && !j.stock}
+						<div class="grid grid-cols-2 gap-2 pt-1 pb-2">
+							<Choice
+								label="Kind"
+								value={j.type}
+								items={JOINT_TYPES.map((v) => ({ value: v, name: JOINT_WORDS[v] }))}
+								onchange={(v) => editJoint(j.id, (x) => (x.type = v as typeof x.type))}
+								disabled={!desk.mayEdit}
+							/>
+							<Choice
+								label="Penetration"
+								value={j.penetration}
+								items={[
+									{ value: 'full', name: 'full' },
+									{ value: 'partial', name: 'partial' },
+									{ value: 'sealing', name: 'sealing, none wanted' }
+								]}
+								onchange={(v) => editJoint(j.id, (x) => (x.penetration = v as typeof x.penetration))}
+								disabled={!desk.mayEdit}
+							/>
+							<Choice
+								label="Metal"
+								value={j.filler ? 'filler' : 'fusion'}
+								items={[
+									{ value: 'fusion', name: 'fusion only' },
+									{ value: 'filler', name: 'with filler' }
+								]}
+								onchange={(v) => editJoint(j.id, (x) => (x.filler = v === 'filler'))}
+								disabled={!desk.mayEdit}
+							/>
+							<Choice
+								label="Welded from"
+								value={j.weldSide}
+								items={[
+									{ value: 'front', name: j.type === 'corner-edge' ? 'outside' : 'the front' },
+									{ value: 'back', name: j.type === 'corner-edge' ? 'inside' : 'the back' }
+								]}
+								onchange={(v) => editJoint(j.id, (x) => (x.weldSide = v as typeof x.weldSide))}
+								disabled={!desk.mayEdit}
+							/>
+							<LengthField
+								label="Weld size"
+								mm={j.weldSizeMm ?? 0}
+								{unit}
+								min={0}
+								max={20}
+								hint="leg or throat; 0 for none asked"
+								onchange={(v) =>
+									editJoint(j.id, (x) => {
+										if (v >= 0.3) x.weldSizeMm = v;
+										else delete x.weldSizeMm;
+									})}
+								disabled={!desk.mayEdit}
+							/>
+							<LengthField
+								label="Root gap"
+								mm={j.gapMm}
+								{unit}
+								min={0}
+								max={10}
+								onchange={(v) => editJoint(j.id, (x) => (x.gapMm = v))}
+								disabled={!desk.mayEdit}
+							/>
+						</div>
+					{/if}
+				</li>
+			{/each}
+		</ul>
 		{#if desk.geometry}<p class="mt-2 text-[13px] text-steel-600">
 				Mesh: {desk.geometry.xyz.length / 3} nodes, {desk.geometry.tri.length / 3} triangles of about {desk.geometry.sizeMm.toFixed(0)} mm.
 			</p>{/if}

@@ -1,0 +1,37 @@
+/** Cut blanks as one DXF, side by side, each with its oversize left on; tack marks and run bounds come with the marks sheet. */
+import type { CutLine } from '../families/cuttingList';
+import type { Vec2 } from '../geometry/vec';
+import { writeDxf, type DxfDrawing } from './dxfOut';
+
+/** Between two blanks on the drawing, mm. */
+const APART = 20;
+
+/** The blank stretched about its middle by its oversize. */
+export function blankDrawing(l: CutLine, shift: Vec2 = [0, 0]): DxfDrawing {
+	const b = l.blank;
+	const xs = b.outline.map((p) => p[0]);
+	const ys = b.outline.map((p) => p[1]);
+	const [x0, y0] = [Math.min(...xs), Math.min(...ys)];
+	const f = [l.widthMm / b.widthMm, l.heightMm / b.heightMm];
+	const at = (p: Vec2): Vec2 => [shift[0] + f[0] * (p[0] - x0), shift[1] + f[1] * (p[1] - y0)];
+	return {
+		outline: b.outline.map(at),
+		// a hole keeps its size: only its middle moves
+		holes: b.holes.map((h) => {
+			const m: Vec2 = [h.reduce((s, p) => s + p[0], 0) / h.length, h.reduce((s, p) => s + p[1], 0) / h.length];
+			const c = at(m);
+			return h.map((p): Vec2 => [c[0] + p[0] - m[0], c[1] + p[1] - m[1]]);
+		}),
+		bends: b.bendLines.map((x) => ({ from: at(x.from), to: at(x.to) }))
+	};
+}
+
+export function blanksDxf(lines: readonly CutLine[]): string {
+	let x = 0;
+	const drawings = lines.map((l) => {
+		const d = blankDrawing(l, [x, 0]);
+		x += l.widthMm + APART;
+		return d;
+	});
+	return writeDxf(drawings);
+}

@@ -1,0 +1,38 @@
+/** Blanks as DXF in mm: a layer each for outline, holes, bend lines and marks. */
+import { DxfWriter, Units, point3d } from '@tarikjabiri/dxf';
+import type { Vec2 } from '../geometry/vec';
+
+export const DXF_LAYERS = { outline: 'OUTLINE', holes: 'HOLES', bends: 'BENDS', marks: 'MARKS' } as const;
+
+/** Index colours: white, red, cyan, green. */
+const COLOURS = { outline: 7, holes: 1, bends: 4, marks: 3 } as const;
+
+export interface DxfDrawing {
+	outline: readonly Vec2[];
+	holes: readonly (readonly Vec2[])[];
+	bends: readonly { from: Vec2; to: Vec2 }[];
+	marks?: readonly { from: Vec2; to: Vec2; label?: string }[];
+}
+
+/** One drawing, or several in one file. */
+export function writeDxf(drawings: DxfDrawing | readonly DxfDrawing[]): string {
+	const w = new DxfWriter();
+	w.setUnits(Units.Millimeters);
+	for (const [key, name] of Object.entries(DXF_LAYERS)) w.addLayer(name, COLOURS[key as keyof typeof COLOURS], 'CONTINUOUS');
+	const ring = (points: readonly Vec2[], layerName: string) =>
+		w.addLWPolyline(
+			points.map(([x, y]) => ({ point: { x, y } })),
+			{ flags: 1, layerName }
+		);
+	const line = (a: Vec2, b: Vec2, layerName: string) => w.addLine(point3d(a[0], a[1], 0), point3d(b[0], b[1], 0), { layerName });
+	for (const d of Array.isArray(drawings) ? (drawings as readonly DxfDrawing[]) : [drawings as DxfDrawing]) {
+		ring(d.outline, DXF_LAYERS.outline);
+		for (const h of d.holes) ring(h, DXF_LAYERS.holes);
+		for (const b of d.bends) line(b.from, b.to, DXF_LAYERS.bends);
+		for (const m of d.marks ?? []) {
+			line(m.from, m.to, DXF_LAYERS.marks);
+			if (m.label) w.addText(point3d(m.to[0], m.to[1], 0), 4, m.label, { layerName: DXF_LAYERS.marks });
+		}
+	}
+	return w.stringify();
+}
