@@ -1,4 +1,4 @@
-/** The four example jobs, made here so that a test can see that the files are current. */
+/** The example jobs, one of each family and three written by hand, made here so that a test can see that the files are current. */
 import type { MadeFamily } from '../core/families/catalogue';
 import { FAMILY_DEFAULTS } from '../core/families/defaults';
 import { newPlan, startingSettings } from '../core/families/family';
@@ -288,6 +288,48 @@ function lap(): PlanDocument {
 export const exampleJobs = (): Example[] => [
 	{ file: 'trough.json', job: { name: 'Example trough', quantity: 2 }, plan: family('open-trough', { lengthMm: 400, widthMm: 220, depthMm: 120 }) },
 	{ file: 'panel.json', job: { name: 'Example panel', quantity: 1 }, plan: family('butt-panel', { widthsMm: [200, 250], lengthMm: 400 }) },
+	{
+		file: 'tank-with-baffle.json',
+		job: { name: 'Example tank with baffle, cross-break, port and lid', quantity: 1 },
+		plan: family('open-trough', {
+			lengthMm: 360,
+			widthMm: 220,
+			depthMm: 140,
+			baffles: 1,
+			baffleHeightMm: 100,
+			crossBreakMm: 2,
+			portMm: 50,
+			lid: true
+		})
+	},
+	{
+		file: 'enclosure.json',
+		job: { name: 'Example enclosure', quantity: 1 },
+		plan: family('enclosure', { widthMm: 240, heightMm: 300, depthMm: 100, standOffMm: 30 })
+	},
+	{ file: 'lap-panel.json', job: { name: 'Example lapped panel', quantity: 1 }, plan: family('lap-panel', { widthsMm: [160, 160], lengthMm: 300 }) },
+	{
+		file: 'patched-panel.json',
+		job: { name: 'Example patched panel', quantity: 1 },
+		plan: family('patched-panel', { widthMm: 300, lengthMm: 300, patchMm: 120 })
+	},
+	{
+		file: 'stiffened-plate.json',
+		job: { name: 'Example stiffened plate', quantity: 1 },
+		plan: family('stiffened-plate', { lengthMm: 300, widthMm: 200, stiffeners: 2 })
+	},
+	{
+		file: 'cylinder.json',
+		job: { name: 'Example cylinder', quantity: 1 },
+		plan: family('cylinder', { diameterMm: 200, lengthMm: 240, bottom: 'conical' })
+	},
+	{ file: 'collar.json', job: { name: 'Example collar', quantity: 1 }, plan: family('collar', { ductMm: 150 }) },
+	{ file: 'manifold.json', job: { name: 'Example manifold', quantity: 1 }, plan: family('manifold', { lengthMm: 360, sockets: 3 }) },
+	{
+		file: 'mitred-frame.json',
+		job: { name: 'Example mitred frame', quantity: 1 },
+		plan: family('mitred-frame', { lengthMm: 400, widthMm: 300, sideMm: 30 })
+	},
 	{ file: 'tee.json', job: { name: 'Example tee, no family', quantity: 1 }, plan: tee() },
 	{ file: 'lap-with-strongback.json', job: { name: 'Example lap with a strongback and a measured response', quantity: 1 }, plan: lap() }
 ];

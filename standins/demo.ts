@@ -114,6 +114,32 @@ async function main() {
 		p.runs = orderPattern(p, { pattern: 'skip-round', runLengthMm: 50 });
 	});
 
+	const cabinet = plan('enclosure', { widthMm: 320, heightMm: 420, depthMm: 140, standOffMm: 35, thicknessMm: 1.5, flangeMm: 25 }, (p) => {
+		p.fitUp.order = [
+			{ id: 'body', name: 'Folded body', parts: ['body'] },
+			{ id: 'plate', name: 'Mounting plate', parts: ['plate'] }
+		];
+		for (const part of p.parts) part.film = 'front';
+	});
+	const settler = plan('cylinder', { diameterMm: 360, lengthMm: 420, bottom: 'conical', coneAngleDeg: 45, top: 'open', portMm: 60 }, (p) => {
+		p.root = { care: 'purge', volumeL: 40, flowLPerMin: 10, ventMm: 12, dams: 'Disc of card at the open top, tape over the port' };
+	});
+	const bar = plan('manifold', { tubeMm: 50, lengthMm: 620, sockets: 5, socketMm: 22, socketLengthMm: 25 });
+	const stand = plan('mitred-frame', { lengthMm: 560, widthMm: 380, sideMm: 30 });
+	const washer = plan(
+		'open-trough',
+		{ lengthMm: 520, widthMm: 300, depthMm: 200, body: 'u-body', rimFlangeMm: 0, baffles: 1, baffleHeightMm: 150, lid: true },
+		(p) => {
+			p.fitUp.order = [
+				{ id: 'shell', name: 'Shell and baffle', parts: p.parts.filter((x) => x.id !== 'lid').map((x) => x.id) },
+				{ id: 'lid', name: 'Lid', parts: ['lid'] }
+			];
+			const lid = (j: string) => j.startsWith('lid');
+			p.tacks = [...p.tacks.filter((t) => !lid(t.joint)), ...p.tacks.filter((t) => lid(t.joint))];
+			p.runs = [...p.runs.filter((r) => !lid(r.joint)), ...p.runs.filter((r) => lid(r.joint))];
+		}
+	);
+
 	const make = (name: string, customer: string, due: number, quantity: number, p: PlanDocument, notes?: string) =>
 		createJob(db, { name, customer, dueDate: day(due), quantity, notes }, p, planner);
 	const issued = async (job: Job): Promise<Revision> => issuePlan(db, job.id, { revision: 1, version: 1 }, planner);
@@ -128,6 +154,11 @@ async function main() {
 	const panJob = await make('Syrup reducing pan', 'Maplewick Orchard', 4, 1, pan, 'Floor flat on a hot plate.');
 	await make('Seed germination tray', 'Greenhithe Seedlings', 16, 6, tray, 'Film stays on inside until hand-over.');
 	await make('Germination cabinet back', 'Greenhithe Seedlings', 23, 2, panel);
+	await make('Sensor housing', 'Tarnside Weather Stations', 12, 4, cabinet, 'Opening square: the door is laser cut.');
+	await make('Honey settling cylinder', 'Maplewick Orchard', 18, 1, settler);
+	await make('Root rinse bar', 'Greenhithe Seedlings', 20, 8, bar, 'Sockets in one line.');
+	await make('Grading bench frame', 'Alder Burn Hatchery', 26, 2, stand);
+	await make('Egg wash tank, lidded', 'Alder Burn Hatchery', 30, 1, washer);
 	const hopperJob = await make('Feed hopper tub', 'Alder Burn Hatchery', -2, 1, hopper);
 
 	const troughPlan = await issued(troughJob);

@@ -82,8 +82,8 @@ export function layoutOf(
 		holes: f.holes.map((h) => h.map(out)),
 		bends: f.bends.map((b, k) => ({
 			id: `bend-${k + 1}`,
-			from: out(b[0], k),
-			to: out(b[1], k),
+			from: out(b[0]),
+			to: out(b[1]),
 			angleDeg: o.bendAngleDeg,
 			insideRadiusMm: o.bendRadiusMm
 		}))

@@ -129,6 +129,8 @@ export function accessFindings(plan: PlanDocument, mesh: AssemblyMesh): Finding[
 			};
 			return { joint: s.joint, ready: Math.max(comesOn.get(s.joint.a.part) ?? 0, comesOn.get(s.joint.b.part) ?? 0), reached };
 		});
+	/** seams whose root a step hides, by step */
+	const hidden = new Map<number, string[]>();
 	for (const s of seams) {
 		let [front, root] = [s.reached(s.ready, 1), s.reached(s.ready, -1)];
 		if (!front) {
@@ -163,16 +165,16 @@ export function accessFindings(plan: PlanDocument, mesh: AssemblyMesh): Finding[
 			}
 			if (root && !s.reached(step, -1)) {
 				root = false;
-				if (s.joint.penetration === 'full')
-					out.push({
-						step,
-						kind: 'closed',
-						joint: s.joint.id,
-						words: `${steps[step].name} hides the root of “${s.joint.name}”: look at it before, and see to bar or purge.`
-					});
+				if (s.joint.penetration === 'full') hidden.set(step, [...(hidden.get(step) ?? []), s.joint.name]);
 			}
 		}
 	}
+	for (const [step, names] of hidden)
+		out.push({
+			step,
+			kind: 'closed',
+			words: `${steps[step].name} hides the root of ${names.map((n) => `“${n}”`).join(', ')}: look at ${names.length > 1 ? 'them' : 'it'} before, and see to bar or purge.`
+		});
 	// faces with film that are shut in
 	mesh.parts.forEach((p, k) => {
 		const film = p.part.film ?? 'none';

@@ -131,7 +131,7 @@ export class BenchScene {
 		const middle = box.getCenter(new THREE.Vector3());
 		const reach = (this.size / 2 / Math.tan((this.camera.fov * Math.PI) / 360)) * (this.camera.aspect < 1 ? 1 / this.camera.aspect : 1);
 		this.controls.target.copy(middle);
-		this.camera.position.copy(middle).add(new THREE.Vector3(0.42, -0.72, 0.62).normalize().multiplyScalar(reach * 0.9));
+		this.camera.position.copy(middle).add(new THREE.Vector3(0.42, -0.72, 0.62).normalize().multiplyScalar(reach));
 		this.camera.near = reach / 100;
 		this.camera.far = reach * 20;
 		this.camera.updateProjectionMatrix();

@@ -1,17 +1,19 @@
 /** Hold-downs as they are first put on: usual sizes, on from the start, off when cold. All of it stays editable. */
 import { pathLength } from '$core/geometry/polyline';
+import { distance } from '$core/geometry/vec';
 import { basePoint, layoutBox } from '$core/mesh/assemblyMesh';
+import { spaceOf } from '$core/plan/space';
 import type { AnyHoldDown, Bar, Joint, Part, PlanDocument } from '$core/plan/schema';
 import type { HoldDownKind } from '$core/plan/words';
 
 /** What a planner can put on; a chill block is a bar beside the seam. */
 export const HOLD_CHOICES: readonly { value: HoldChoice; name: string; on: 'seam' | 'part' }[] = [
-	{ value: 'bar', name: 'Backing bar behind the seam', on: 'seam' },
-	{ value: 'block', name: 'Chill blocks beside the seam', on: 'seam' },
+	{ value: 'bar', name: 'Backing bar', on: 'seam' },
+	{ value: 'block', name: 'Chill block', on: 'seam' },
 	{ value: 'clamp', name: 'Row of clamps', on: 'seam' },
-	{ value: 'jig', name: 'Jig or square along the seam', on: 'seam' },
-	{ value: 'support', name: 'Three bench supports', on: 'part' },
-	{ value: 'table-tack', name: 'Tacks to the table', on: 'part' },
+	{ value: 'jig', name: 'Jig or square', on: 'seam' },
+	{ value: 'support', name: 'Bench supports', on: 'part' },
+	{ value: 'table-tack', name: 'Table tacks', on: 'part' },
 	{ value: 'weight', name: 'Weight', on: 'part' },
 	{ value: 'brace', name: 'Cross bracing', on: 'part' },
 	{ value: 'strongback', name: 'Strongback', on: 'part' }
@@ -106,15 +108,19 @@ export function newHolds(
 		return [{ id: unique('weight'), name: `Weight on ${part.name}`, kind: 'weight', part: part.id, at: base, massKg: 10, life: life() }];
 	if (choice === 'brace') {
 		const s = barSection(20, 5);
+		// to the part that lies farthest off, or across this one
+		const here = spaceOf(part)(base);
+		const away = (p: Part) => distance(spaceOf(p)(basePoint(p)), here);
+		const other = plan.parts.filter((p) => p.id !== part.id).reduce<Part | undefined>((b, p) => (!b || away(p) > away(b) ? p : b), undefined);
 		return [
 			{
 				id: unique('brace'),
 				name: `Brace on ${part.name}`,
 				kind: 'brace',
 				part: part.id,
-				at: three[0],
-				partB: part.id,
-				atB: three[1],
+				at: other ? base : three[0],
+				partB: (other ?? part).id,
+				atB: other ? basePoint(other) : three[1],
 				areaMm2: s.areaMm2,
 				iMm4: s.iInMm4,
 				eModulusMPa: E_STEEL,

@@ -4,7 +4,6 @@
 	import type { Vec2 } from '$core/geometry/vec';
 	import { JOINT_WORDS, type JointType } from '$core/plan/words';
 	import type { LengthUnit } from '$core/units/length';
-	import { length } from '$lib/units';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
