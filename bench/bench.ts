@@ -6,7 +6,12 @@ import 'reflect-metadata';
 import os from 'node:os';
 import { performance } from 'node:perf_hooks';
 import { exampleJobs } from '../cli/exampleJobs';
-import { FAMILY_DEFAULTS } from '../core/families/defaults';
+import occt from 'occt-import-js';
+import { planFromParts } from '../core/compose/fromFlats';
+import { partsFromSurfaces } from '../core/compose/fromSurfaces';
+import { platesStep } from '../core/compose/stepFixtures';
+import { blankOf } from '../core/families/blank';
+import { FAMILY_DEFAULTS, MADE_FAMILIES } from '../core/families/defaults';
 import { newPlan } from '../core/families/family';
 import { ForecastCache, scalesOf } from '../core/forecast/analysis';
 import { finalForecast } from '../core/forecast/finalForecast';
@@ -19,6 +24,9 @@ import { stripForce } from '../core/response/strips';
 import { FinalShape } from '../core/staging/finalShape';
 import { benchSolvers } from './solvers';
 import { forecast } from '../core/forecast/forecast';
+import { readDxf } from '../core/formats/dxfIn';
+import { writeDxf } from '../core/formats/dxfOut';
+import { assemblyMesh } from '../core/mesh/assemblyMesh';
 import { readJobFile, writeJobFile } from '../core/formats/jobFile';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { minimumZone } from '../core/measure/flatness';
@@ -105,6 +113,49 @@ row(
 );
 benchSolvers(row, kernel);
 
+console.log('');
+for (const kind of MADE_FAMILIES) {
+	const plan = newPlan(kind, FAMILY_DEFAULTS[kind]).plan!;
+	const make = best(3, () => {
+		const p = newPlan(kind, FAMILY_DEFAULTS[kind]).plan!;
+		p.parts.forEach((x) => blankOf(x, p));
+		assemblyMesh(p);
+	});
+	const t = performance.now();
+	forecast(plan, { cache: new ForecastCache(kernel) });
+	row(`Family ${kind}: blanks, seams, mesh (${plan.joints.length} joints)`, make, `first quick forecast ${(performance.now() - t).toFixed(0)} ms`);
+}
+const bigDrawing = writeDxf(
+	Array.from({ length: 1200 }, (_, i) => {
+		const at = (x: number, y: number): [number, number] => [x + (i % 40) * 130, y + Math.floor(i / 40) * 90];
+		const holes = [0, 1].map((k) =>
+			Array.from({ length: 16 }, (_, q) => at(30 + 40 * k + 8 * Math.cos((q * Math.PI) / 8), 35 + 8 * Math.sin((q * Math.PI) / 8)))
+		);
+		return { outline: [at(0, 0), at(110, 0), at(110, 70), at(0, 70)], holes, bends: [{ from: at(20, 0), to: at(20, 70) }] };
+	})
+);
+row(
+	`DXF of ${(bigDrawing.length / 1e6).toFixed(1)} MB, 1200 blanks with holes`,
+	best(1, () => readDxf(bigDrawing))
+);
+{
+	const step = platesStep(100);
+	const t = performance.now();
+	const reader = await occt();
+	const r = reader.ReadStepFile(new TextEncoder().encode(step), { linearUnit: 'millimeter' });
+	const t1 = performance.now();
+	const parts = partsFromSurfaces(
+		r.meshes.map((m) => ({ xyz: m.attributes.position.array, tri: m.index.array, name: m.name })),
+		{ material: '1.4301', thicknessMm: 1.5 }
+	).parts;
+	const plan = planFromParts(parts, { toleranceMm: 0.5 });
+	row(
+		`STEP of 100 plates (${(step.length / 1e6).toFixed(1)} MB): read, sheets, seams`,
+		performance.now() - t,
+		`Open CASCADE ${(t1 - t).toFixed(0)} ms; ${parts.length} parts, ${plan.joints.length} seams`
+	);
+}
+console.log('');
 const text = writeJobFile({ name: 'bench', quantity: 1 }, trough);
 row(
 	`Importer, job file of ${(text.length / 1000).toFixed(0)} kB`,

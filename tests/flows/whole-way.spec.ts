@@ -1,44 +1,14 @@
 /** One person takes one piece the whole way in a real browser: new trough, plan, forecast, bench, measure, learn, hand-over, job file. */
 import { readFileSync } from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { hashPin } from '../../store/auth';
-import { closeDb, getDb } from '../../store/database';
-import { people } from '../../store/schema';
+import { closeDb } from '../../store/database';
+import { accessible, addPerson, finalShape, ready, saved, signIn, stage } from './helpers';
 
-const NAME = 'Whole Way';
-const PIN = '24680';
-
-test.beforeAll(async () => {
-	await getDb()
-		.insert(people)
-		.values({ name: NAME, pinHash: await hashPin(PIN), roles: ['planner', 'welder', 'inspector', 'admin'] })
-		.onConflictDoNothing();
-});
+test.beforeAll(addPerson);
 test.afterAll(closeDb);
 
-async function signIn(page: Page) {
-	await page.goto('/sign-in');
-	await page.waitForLoadState('networkidle');
-	await page.getByLabel('Name').fill(NAME);
-	await page.getByLabel('PIN').fill(PIN);
-	await page.getByRole('button', { name: 'Sign in' }).click();
-	await page.waitForURL('**/jobs');
-}
-const ready = (page: Page) => expect(page.locator('[data-forecast=ready]')).toBeVisible({ timeout: 60_000 });
-/** the deeper forecast has followed: before it the strip shows the quick one, after it the final shape */
-const finalShape = (page: Page) =>
-	expect(page.getByText('By the buckling solution of the joined piece.').or(page.getByText('No panel comes near its limit.'))).toBeVisible({
-		timeout: 120_000
-	});
-const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name, exact: true }).click();
 const strip = async (page: Page) =>
 	(await page.getByRole('region', { name: 'Features' }).getByRole('button').allInnerTexts()).map((t) => t.replace(/\s+/g, ' '));
-const accessible = async (page: Page, where: string) => {
-	const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
-	expect(violations.map((v) => `${where}: ${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
-};
-const saved = (page: Page) => expect(page.getByText('All saved')).toBeVisible();
 
 test('from blank to learned factor', async ({ page }) => {
 	const errors: string[] = [];
@@ -77,7 +47,7 @@ test('from blank to learned factor', async ({ page }) => {
 	await stage(page, 'Hold');
 	await ready(page);
 	const free = await strip(page);
-	await page.getByRole('button', { name: 'Backing bar' }).click();
+	await page.getByRole('button', { name: 'Put it on' }).click();
 	await saved(page);
 	await ready(page);
 	expect(await strip(page)).not.toEqual(free);

@@ -1,0 +1,36 @@
+/** What every flow does: sign in, go to a stage, wait for a forecast, look for what a screen reader would miss. */
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page } from '@playwright/test';
+import { hashPin } from '../../store/auth';
+import { getDb } from '../../store/database';
+import { people } from '../../store/schema';
+
+const NAME = 'Whole Way';
+const PIN = '24680';
+
+export async function addPerson() {
+	await getDb()
+		.insert(people)
+		.values({ name: NAME, pinHash: await hashPin(PIN), roles: ['planner', 'welder', 'inspector', 'admin'] })
+		.onConflictDoNothing();
+}
+export async function signIn(page: Page) {
+	await page.goto('/sign-in');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('Name').fill(NAME);
+	await page.getByLabel('PIN').fill(PIN);
+	await page.getByRole('button', { name: 'Sign in' }).click();
+	await page.waitForURL('**/jobs');
+}
+export const ready = (page: Page) => expect(page.locator('[data-forecast=ready]')).toBeVisible({ timeout: 60_000 });
+/** the deeper forecast has followed: before it the strip shows the quick one, after it the final shape */
+export const finalShape = (page: Page) =>
+	expect(page.getByText('By the buckling solution of the joined piece.').or(page.getByText('No panel comes near its limit.'))).toBeVisible({
+		timeout: 120_000
+	});
+export const stage = (page: Page, name: string) => page.getByRole('navigation', { name: 'Stages' }).getByRole('link', { name, exact: true }).click();
+export const accessible = async (page: Page, where: string) => {
+	const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
+	expect(violations.map((v) => `${where}: ${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
+};
+export const saved = (page: Page) => expect(page.getByText('All saved')).toBeVisible();
