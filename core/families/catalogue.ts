@@ -135,9 +135,10 @@ export const CATALOGUE: Record<MadeFamily, FamilyDef> = {
 			length('lengthMm', 'Length of the panel', 60, 4000),
 			{ kind: 'word', name: 'shape', label: 'Patch', options: { round: 'round', rectangular: 'rectangular, round corners' } },
 			length('patchMm', 'Diameter or width of the patch', 20, 2000),
-			length('patchLengthMm', 'Length of the patch', 20, 2000, undefined, ['shape', 'rectangular'])
+			length('patchLengthMm', 'Length of the patch', 20, 2000, undefined, ['shape', 'rectangular']),
+			flag('stick', 'Handling stick on the patch')
 		],
-		defaults: { ...sheet, widthMm: 400, lengthMm: 400, shape: 'round', patchMm: 160, patchLengthMm: 160 }
+		defaults: { ...sheet, widthMm: 400, lengthMm: 400, shape: 'round', patchMm: 160, patchLengthMm: 160, stick: false }
 	},
 	'stiffened-plate': {
 		name: 'Tee or stiffened plate',

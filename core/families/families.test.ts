@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { ringArea } from '../geometry/polyline';
 import { cross, dot, norm, sub, type Vec3 } from '../geometry/vec';
-import { assemblyMesh } from '../mesh/assemblyMesh';
+import { assemblyMesh, type AssemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
 import { readPlan } from '../plan/read';
 import type { PlanDocument } from '../plan/schema';
@@ -26,7 +26,7 @@ const FULL: [MadeFamily, object][] = [
 	['open-trough', { body: 'cross-blank', crossBreakMm: 2 }],
 	['enclosure', { standOffMm: 40, doorFrame: true }],
 	['lap-panel', { bothEdges: true }],
-	['patched-panel', { shape: 'rectangular', patchMm: 150, patchLengthMm: 200 }],
+	['patched-panel', { shape: 'rectangular', patchMm: 150, patchLengthMm: 200, stick: true }],
 	['stiffened-plate', { stiffeners: 3, bothSides: true }],
 	['cylinder', { courses: 2, bottom: 'conical', top: 'dished', portMm: 60 }],
 	['cylinder', { courses: 3, bottom: 'flat', top: 'conical', coneAngleDeg: 60 }],
@@ -35,6 +35,22 @@ const FULL: [MadeFamily, object][] = [
 	['mitred-frame', { section: 'flat' }]
 ];
 const ALL: [MadeFamily, object][] = [...MADE_FAMILIES.map((k): [MadeFamily, object] => [k, {}]), ...FULL];
+
+/** Is the line between two nodes a side of some triangle? */
+const sides = new WeakMap<object, Set<string>>();
+function isEdge(mesh: AssemblyMesh, a: number, b: number): boolean {
+	let known = sides.get(mesh);
+	if (!known) {
+		known = new Set();
+		for (let e = 0; e < mesh.tri.length; e += 3)
+			for (let i = 0; i < 3; i++) {
+				const [p, q] = [mesh.tri[e + i], mesh.tri[e + ((i + 1) % 3)]];
+				known.add(p < q ? `${p}/${q}` : `${q}/${p}`);
+			}
+		sides.set(mesh, known);
+	}
+	return known.has(a < b ? `${a}/${b}` : `${b}/${a}`);
+}
 
 describe('every family', () => {
 	for (const [kind, change] of ALL)
@@ -50,6 +66,16 @@ describe('every family', () => {
 				const allowed =
 					s.joint.type === 'lap' ? plan.parts[0].thicknessMm + 1e-9 : s.joint.id.startsWith('rib') || s.joint.id.startsWith('baffle') ? 3 : 0.02;
 				expect(apart, s.joint.name).toBeLessThanOrEqual(allowed);
+			}
+			// a seam's pairs are neighbours on both sides: no node between them, or its pull would skip it
+			for (const s of mesh.seams) {
+				const sides = [s.joint.a, s.joint.b].map((x) => plan.parts.find((p) => p.id === x.part)!);
+				for (const [nodes, part] of [
+					[s.a, sides[0]],
+					[s.b, sides[1]]
+				] as const)
+					for (let i = 1; i < nodes.length; i++)
+						if (nodes[i] !== nodes[i - 1]) expect(isEdge(mesh, nodes[i - 1], nodes[i]), `${s.joint.name} on ${part.name}`).toBe(true);
 			}
 			// every part hangs on the first by seams
 			const group = new Map(plan.parts.map((p) => [p.id, p.id]));
@@ -73,6 +99,12 @@ describe('every family', () => {
 		expect(newPlan('manifold', { ...FAMILY_DEFAULTS.manifold, socketMm: 58 }).faults[0].allowed).toMatch(/at most 48 mm: sockets must fit/);
 		expect(newPlan('cylinder', { ...FAMILY_DEFAULTS.cylinder, courses: 1.5 }).faults[0].allowed).toMatch(/whole number/);
 		expect(newPlan('mitred-frame', { ...FAMILY_DEFAULTS['mitred-frame'], section: 'pipe' }).faults[0].allowed).toMatch(/square-tube, angle, flat/);
+	});
+	it('a handling stick is on while the patch is tacked, off before it is welded, and on the check list', () => {
+		const plan = make('patched-panel', { stick: true });
+		expect(plan.holdDowns).toMatchObject([{ kind: 'strongback', part: 'patch', life: { on: 'start', off: 'after-tacks' } }]);
+		expect(plan.fitUp.checks.some((c) => /Handling stick/.test(c.text))).toBe(true);
+		expect(make('patched-panel').holdDowns).toEqual([]);
 	});
 	it('a piece made before an option was known keeps its shape', () => {
 		const { baffles, lid, ...old } = FAMILY_DEFAULTS['open-trough'];

@@ -4,7 +4,7 @@ import { findMaterial } from '../materials/grades';
 import { copyOf } from '../plan/copy';
 import { shown, type Fault } from '../plan/faults';
 import { DEFAULT_ORDER, orderPattern } from '../plan/orderPatterns';
-import type { AnyFeature, Datum, Joint, NamedPoint, Part, PlanDocument, WeldSettings } from '../plan/schema';
+import type { AnyFeature, AnyHoldDown, Datum, Joint, NamedPoint, Part, PlanDocument, PrepCheck, WeldSettings } from '../plan/schema';
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
 import type { FamilyKind } from '../plan/words';
 import { buttPanel } from './buttPanel';
@@ -23,6 +23,9 @@ export interface Generated {
 	features: AnyFeature[];
 	datum: Datum;
 	trueJoint: string;
+	/** what the family puts on it to be held or handled by */
+	holdDowns?: AnyHoldDown[];
+	checks?: PrepCheck[];
 }
 
 /** Values of a family's fields, each checked against its definition. */
@@ -185,7 +188,7 @@ export function newPlan(
 		parts: m.parts,
 		points: m.points,
 		joints: m.joints,
-		holdDowns: [],
+		holdDowns: m.holdDowns ?? [],
 		settings: [startingSettings(m.parts[0].thicknessMm, m.parts[0].material)],
 		tacks: [],
 		runs: [],
@@ -193,7 +196,7 @@ export function newPlan(
 		probes: [],
 		datum: m.datum,
 		posture: 'three-points',
-		fitUp: { trueJoint: m.trueJoint, trueEnd: 'datum', checks: STANDARD_CHECKS.map((c) => ({ ...c })) },
+		fitUp: { trueJoint: m.trueJoint, trueEnd: 'datum', checks: [...STANDARD_CHECKS, ...(m.checks ?? [])].map((c) => ({ ...c })) },
 		interpassLimitC: 150,
 		ambientC: 20
 	};

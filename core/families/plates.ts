@@ -57,6 +57,8 @@ export interface PatchedPanel extends Sheet {
 	/** diameter, or width and length */
 	patchMm: number;
 	patchLengthMm: number;
+	/** a bar tacked on to hold the patch by, taken off once it is tacked in */
+	stick: boolean;
 }
 
 export function patchedPanel(p: PatchedPanel): Generated {
@@ -96,8 +98,33 @@ export function patchedPanel(p: PatchedPanel): Generated {
 	);
 	b.square('square', 'Squareness (diagonals)', corners, Math.max(W, L));
 	b.twist('twist', 'Twist of the panel', corners, Math.max(W, L));
-	return b.done(['c-bl', 'c-br', 'c-tl']);
+	const made = b.done(['c-bl', 'c-br', 'c-tl']);
+	if (p.stick) {
+		const reach = 0.5 * s;
+		made.holdDowns = [
+			{
+				id: 'stick',
+				name: 'Handling stick on the patch',
+				kind: 'strongback',
+				life: { on: 'start', off: 'after-tacks' },
+				part: 'patch',
+				path: [
+					[cx - reach, cy],
+					[cx + reach, cy]
+				],
+				...STICK,
+				pitchMm: Math.max(5, 2 * reach)
+			}
+		];
+		made.checks = [
+			{ id: 'stick', text: 'Handling stick tacked across the middle of the patch; knock it off once the patch is tacked in, grind flush' }
+		];
+	}
+	return made;
 }
+
+/** An 8 mm round bar of steel, lying on the sheet. */
+const STICK = { areaMm2: 50, iOutMm4: 200, iInMm4: 200, torsionMm4: 400, eModulusMPa: 200_000, offsetMm: 5 };
 
 /** Rectangle with round corners, anticlockwise from the middle of its right side. */
 export function rounded(centre: Vec2, halfWidth: number, halfLength: number, radius: number): Vec2[] {

@@ -49,7 +49,8 @@ export function symbolOf(joint: Joint, lengthMm: number, thicknessMm: number, pr
 
 const trim = (v: number) => String(Math.round(v * 10) / 10);
 
-const PATHS: Record<ElementarySymbol, (y: number, way: number) => string> = {
+/** Drawing of each symbol on its line: `y` of the line, 1 above it, -1 below. */
+export const SYMBOL_PATHS: Record<ElementarySymbol, (y: number, way: number) => string> = {
 	'square-butt': (y, way) => `M58 ${y}v${-9 * way}M63 ${y}v${-9 * way}`,
 	fillet: (y, way) => `M56 ${y}v${-10 * way}l10 ${10 * way}z`,
 	edge: (y, way) => `M57 ${y}v${-9 * way}M61 ${y}v${-9 * way}M65 ${y}v${-9 * way}`
@@ -65,7 +66,7 @@ export function symbolSvg(p: SymbolParts): string {
 	return (
 		`<svg width="130" height="44" viewBox="0 0 130 44" xmlns="http://www.w3.org/2000/svg"><g fill="none" stroke="#000" stroke-width="1.2">` +
 		`<path d="M4 40L24 ${line}H104M4 40l2.5 -6M4 40l6 -2"/><path d="M24 ${line + 5}H104" stroke-dasharray="5 3"/><path d="M104 ${line}l8 -7M104 ${line}l8 7"/>` +
-		`<path d="${PATHS[p.symbol](y, way)}"/>${p.closed ? `<circle cx="24" cy="${line}" r="4"/>` : ''}</g>` +
+		`<path d="${SYMBOL_PATHS[p.symbol](y, way)}"/>${p.closed ? `<circle cx="24" cy="${line}" r="4"/>` : ''}</g>` +
 		`${text(53, p.size, 'end')}${text(69, p.length)}<text x="114" y="${line + 3}" font-size="8" font-family="sans-serif">${p.tail}</text></svg>`
 	);
 }

@@ -1,8 +1,8 @@
 /** The whole piece as one shell mesh: every part meshed and formed, with seam node pairs found. */
-import { isClosed, pathLength, pointAt, ringArea } from '../geometry/polyline';
+import { isClosed, pathLength, pointAt, ringArea, segmentDistance } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import type { Joint, Part, PlanDocument } from '../plan/schema';
-import { flatMesh, type FlatMesh } from './flatMesh';
+import { flatMesh, POINT_TOLERANCE_MM, type FlatMesh } from './flatMesh';
 import { crossingOf, form } from './fold';
 import { seamMesh, type SeamMesh } from './seamMesh';
 
@@ -78,15 +78,18 @@ export function meshSize(plan: PlanDocument): number {
 function partSize(part: Part, plan: PlanDocument, sizeMm: number): number {
 	if (plan.meshSizeMm) return sizeMm;
 	const b = layoutBox(part.outline);
-	return Math.max(2, Math.min(sizeMm, (b.x1 - b.x0) / 3, (b.y1 - b.y0) / 3));
+	return Math.max(2, sizeMm / FINEST, Math.min(sizeMm, (b.x1 - b.x0) / 3, (b.y1 - b.y0) / 3));
 }
+
+/** A small part's triangles are at most this much smaller than the plan's: seams carry the finer pitch on both sides. */
+const FINEST = 2;
 
 /** A seam has at least this many lengths between pairs, however short it is. */
 const LEAST_LENGTHS = 8;
 
-/** Stations along a seam: both sides' corners, with the gaps between divided to about `size`. Shares of the length, 0 to 1. */
-export function seamStations(joint: Joint, size: number): number[] {
-	const corners = new Set<number>([0, 1]);
+/** Stations along a seam: both sides' corners and what else must be one (shares of the length), with the gaps between divided to about `size`. Shares of the length, 0 to 1. */
+export function seamStations(joint: Joint, size: number, also: readonly number[] = []): number[] {
+	const corners = new Set<number>([0, 1, ...also]);
 	for (const side of [joint.a, joint.b]) {
 		const total = pathLength(side.path);
 		let at = 0;
@@ -106,6 +109,43 @@ export function seamStations(joint: Joint, size: number): number[] {
 	return out;
 }
 
+/**
+ * Shares of a side's length where something else of its part touches or crosses it: another seam, a bend, a crease, a hole's or
+ * the outline's corner. The mesh has a node there, so the seam must have a pair.
+ */
+function touches(side: Joint['a'], joint: Joint, plan: PlanDocument): number[] {
+	const part = plan.parts.find((p) => p.id === side.part)!;
+	const lines: (readonly Vec2[])[] = [
+		...[part.outline, ...part.holes].map((r) => [...r, r[0]]),
+		...part.bends.map((b) => [b.from, b.to]),
+		...(part.crossBreaks ?? []).flatMap((b) => b.corners.map((c) => [c, crossingOf(b)])),
+		...plan.joints.flatMap((j) => (j.id === joint.id ? [] : [j.a, j.b].flatMap((s) => (s.part === part.id ? [s.path] : []))))
+	];
+	const total = pathLength(side.path);
+	const out: number[] = [];
+	let before = 0;
+	for (let i = 1; i < side.path.length; i++) {
+		const [p, q] = [side.path[i - 1], side.path[i]];
+		const length = Math.hypot(q[0] - p[0], q[1] - p[1]);
+		const put = (share: number) => {
+			const at = (before + share * length) / total;
+			if (at > 1e-6 && at < 1 - 1e-6) out.push(at);
+		};
+		for (const line of lines)
+			for (let k = 1; k < line.length; k++) {
+				const [a, b] = [line[k - 1], line[k]];
+				for (const end of [a, b]) if (segmentDistance(end, p, q) < POINT_TOLERANCE_MM) put(Math.hypot(end[0] - p[0], end[1] - p[1]) / length);
+				const det = (q[0] - p[0]) * (b[1] - a[1]) - (q[1] - p[1]) * (b[0] - a[0]);
+				if (Math.abs(det) < 1e-9 * length * Math.hypot(b[0] - a[0], b[1] - a[1])) continue;
+				const u = ((a[0] - p[0]) * (b[1] - a[1]) - (a[1] - p[1]) * (b[0] - a[0])) / det;
+				const v = ((a[0] - p[0]) * (q[1] - p[1]) - (a[1] - p[1]) * (q[0] - p[0])) / det;
+				if (u > -1e-9 && u < 1 + 1e-9 && v > -1e-9 && v < 1 + 1e-9) put(u);
+			}
+		before += length;
+	}
+	return out;
+}
+
 const tooLarge = (size: number, fits: number) =>
 	`This piece needs more than ${NODE_LIMIT} mesh nodes at a mesh size of ${size.toFixed(1)} mm: set a mesh size of about ${Math.ceil(fits)} mm or more`;
 
@@ -118,9 +158,15 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 	if (expected > NODE_LIMIT) throw new RangeError(tooLarge(sizeMm, sizeMm * Math.sqrt((1.3 * expected) / NODE_LIMIT)));
 	const stations = new Map(
 		plan.joints.map((j) => {
-			// the coarser sheet sets the pitch; a small socket still gets enough pairs to go round
-			const pitch = Math.max(sizes.get(j.a.part)!, sizes.get(j.b.part)!);
-			return [j.id, seamStations(j, plan.meshSizeMm ? pitch : Math.min(pitch, pathLength(j.a.path) / LEAST_LENGTHS))];
+			// the finer sheet sets the pitch: between two pairs there must be no other node. A small socket still gets enough to go round
+			const pitch = Math.min(sizes.get(j.a.part)!, sizes.get(j.b.part)!);
+			return [
+				j.id,
+				seamStations(j, plan.meshSizeMm ? pitch : Math.min(pitch, pathLength(j.a.path) / LEAST_LENGTHS), [
+					...touches(j.a, j, plan),
+					...touches(j.b, j, plan)
+				])
+			];
 		})
 	);
 	const parts: PartMesh[] = [];

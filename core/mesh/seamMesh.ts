@@ -122,11 +122,12 @@ export function seamMesh(
 	return { joint, lengthMm, closed, stations, reach, a, b, frames, edgeA, edgeB };
 }
 
-/** Corners: front is outside the corner. Everything else: front is A's normal. */
+/** Corners: front is outside the corner; ports: outside the socket. Everything else: front is A's normal. */
 function weldSide(joint: Joint, A: { normal: Vec3; out: Vec3 }, B: { out: Vec3 }, edges: boolean): Vec3 {
 	const sign = joint.weldSide === 'front' ? 1 : -1;
 	const outward = add(A.out, B.out);
 	// two edges that both point the same way make a corner; in a butt they point at each other
-	if (edges && norm(outward) > 0.3) return scale(unit(outward), sign);
+	// the fillet of a port lies between socket and wall, where the two edges do not point
+	if (edges && norm(outward) > 0.3) return scale(unit(outward), joint.type === 'port' ? -sign : sign);
 	return scale(A.normal, sign);
 }

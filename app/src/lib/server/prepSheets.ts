@@ -15,9 +15,10 @@ import { formatLength, type LengthUnit } from '$core/units/length';
 import { lines, render, type SheetHead } from './pdf';
 
 const heading = (text: string): Content => ({ text, bold: true, fontSize: 15, margin: [0, 12, 0, 4] });
-const box: Content = {
+/** a new one each time: the printer draws a shared one only once */
+const box = (): Content => ({
 	svg: '<svg width="14" height="14" viewBox="0 0 14 14"><rect x="1" y="1" width="12" height="12" fill="#fff" stroke="#000"/></svg>'
-};
+});
 
 /** A blank to no scale: outline, holes and bend lines. */
 function blankSvg(l: CutLine): string {
@@ -94,7 +95,7 @@ export function fitUpSheet(head: SheetHead, plan: PlanDocument, responses: Reado
 			layout: 'noBorders',
 			table: {
 				widths: [18, '*'],
-				body: plan.fitUp.checks.length ? plan.fitUp.checks.map((c): Content[] => [box, { text: c.text, fontSize: 13 }]) : [['', 'none']]
+				body: plan.fitUp.checks.length ? plan.fitUp.checks.map((c): Content[] => [box(), { text: c.text, fontSize: 13 }]) : [['', 'none']]
 			}
 		},
 		heading('Order'),
@@ -185,7 +186,7 @@ export function holdSheet(head: SheetHead, plan: PlanDocument, unit: LengthUnit)
 								where(h),
 								lifeWords(h.life.on, plan),
 								lifeWords(h.life.off, plan),
-								box
+								box()
 							])
 						]
 					}

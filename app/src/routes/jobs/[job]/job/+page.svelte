@@ -74,6 +74,13 @@
 			}
 		});
 	}
+	/** a worn part to be copied, crooked or not: its measure is the target instead of the drawing's */
+	const original = (f: AnyFeature, shown: number | undefined) =>
+		desk.change(`target of ${f.name}`, (d) => {
+			const x = d.features.find((y) => y.id === f.id)!;
+			if (shown === undefined) delete x.original;
+			else x.original = f.kind === 'angle' || unit === 'mm' ? shown : shown * 25.4;
+		});
 	function typed(f: AnyFeature, value: number | undefined) {
 		if (value === undefined) return;
 		const v = f.kind === 'angle' || unit === 'mm' ? value : value * 25.4;
@@ -207,7 +214,21 @@
 					{#each desk.doc.features as f (f.id)}
 						{@const r = desk.result?.features.find((x) => x.id === f.id)}
 						<tr class="border-t border-steel-200 align-top">
-							<td class="py-2 pr-2"><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span></td>
+							<td class="py-2 pr-2"
+								><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span>
+								{#if (f.kind === 'length' || f.kind === 'angle') && r?.nominal !== undefined}
+									<NumberField
+										label="Measured original, {f.kind === 'angle' ? '°' : unit}"
+										value={f.original === undefined ? undefined : f.kind === 'angle' || unit === 'mm' ? f.original : f.original / 25.4}
+										min={0}
+										max={20000}
+										optional
+										hint="empty: the drawing, {quantity(r.nominal, r.unit, unit)}"
+										onchange={(v) => original(f, v)}
+										disabled={!desk.mayEdit}
+									/>
+								{/if}</td
+							>
 							<td class="w-36 py-1.5 pr-2"
 								><Choice
 									label=""

@@ -3,6 +3,7 @@
 	import { blankOf } from '$core/families/blank';
 	import AddPanel from '$lib/parts/AddPanel.svelte';
 	import JointDrawing from '$lib/parts/JointDrawing.svelte';
+	import WeldSymbol from '$lib/parts/WeldSymbol.svelte';
 	import { regenerate } from '$core/families/family';
 	import type { FamilyParameters } from '$core/families/defaults';
 	import { pathLength } from '$core/geometry/polyline';
@@ -206,6 +207,9 @@
 					</button>
 					{#if open && !j.stock}
 						<div class="grid grid-cols-2 gap-2 pt-1 pb-2">
+							<div class="col-span-2 flex items-center gap-3 text-[13px] text-steel-600">
+								<WeldSymbol joint={j} plan={desk.doc} />as on a drawing, ISO 2553
+							</div>
 							<Choice
 								label="Kind"
 								value={j.type}
