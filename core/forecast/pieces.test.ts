@@ -33,15 +33,15 @@ describe('mitred frame', () => {
 });
 
 describe('manifold', () => {
-	const plan = make('manifold', { tubeMm: 50, lengthMm: 360, sockets: 3, socketMm: 24 });
+	const plan = make('manifold', { lengthMm: 600, sockets: 4 });
 	const back = (off: string): AnyHoldDown => ({
 		id: 'back',
 		name: 'Strongback',
 		kind: 'strongback',
 		part: 'tube',
 		path: [
-			[4, 15],
-			[4, 345]
+			[4, 20],
+			[4, 580]
 		],
 		areaMm2: 1200,
 		iOutMm4: 360_000,
@@ -55,8 +55,8 @@ describe('manifold', () => {
 	it('a strongback keeps it straight while it is on, and for good where it stays', () => {
 		const of = (holdDowns: AnyHoldDown[]) => quickOf({ ...plan, holdDowns }).result.features.find((f) => f.id === 'back')!;
 		const [free, off, stays] = [of([]), of([back('when-cold')]), of([back('stays')])];
-		expect(off.moments.cold.predicted).toBeLessThan(0.8 * free.predicted);
-		expect(stays.predicted).toBeLessThan(0.8 * free.predicted);
+		expect(off.moments.cold.predicted).toBeLessThan(0.7 * free.predicted);
+		expect(stays.predicted).toBeLessThan(0.7 * free.predicted);
 		// taken off cold it springs back, to no better than before in a linear method
 		expect(off.predicted).toBeGreaterThan(off.moments.cold.predicted);
 	});
