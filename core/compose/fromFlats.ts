@@ -58,32 +58,41 @@ export function layoutOf(
 	const like = { angleDeg: o.bendAngleDeg, insideRadiusMm: o.bendRadiusMm };
 	const d = bendDeduction(like, o.thicknessMm, kOf(like, o.thicknessMm, o.bendRule));
 	const side = ([a, b]: [Vec2, Vec2], p: Vec2) => (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
-	const out = (p: Vec2): Vec2 => {
+	/** bends that a point lies on */
+	const bendsAt = (p: Vec2) => [...f.bends.keys()].filter((k) => away(p, ...f.bends[k]) < 1e-3);
+	/** @param own the bend that the point belongs to: it goes half way, like the bend itself */
+	const out = (p: Vec2, own = -1): Vec2 => {
 		let [x, y] = p;
-		for (const bend of f.bends) {
+		f.bends.forEach((bend, k) => {
 			const [a, b] = bend;
 			const l = Math.hypot(b[0] - a[0], b[1] - a[1]);
 			const home = Math.sign(side(bend, base));
-			// what lies on a bend goes half way, like the bend itself
-			const on = away(p, a, b) < 1e-3;
 			const distance = side(bend, p) / l;
-			if (!on && (Math.abs(distance) < 1e-6 || Math.sign(distance) === home)) continue;
+			if (k !== own && (Math.abs(distance) < 1e-3 || Math.sign(distance) === home)) return;
 			const foot = ((p[0] - a[0]) * (b[0] - a[0]) + (p[1] - a[1]) * (b[1] - a[1])) / (l * l);
-			if (foot < -1e-6 || foot > 1 + 1e-6) continue;
-			const by = on ? d / 2 : d;
+			if (foot < -1e-6 || foot > 1 + 1e-6) return;
+			const by = k === own ? d / 2 : d;
 			x += (-home * by * -(b[1] - a[1])) / l;
 			y += (-home * by * (b[0] - a[0])) / l;
-		}
+		});
 		return [x, y];
 	};
+	// where two bends end in one corner each panel gets its own: the sheet between them is notched, as it is at the press
+	const outline = f.outline.flatMap((p, i): Vec2[] => {
+		const on = bendsAt(p);
+		if (on.length < 2) return [out(p, on[0])];
+		const before = f.outline[(i + f.outline.length - 1) % f.outline.length];
+		const beyond = (k: number) => Math.sign(side(f.bends[k], before)) === -Math.sign(side(f.bends[k], base)) && bendsAt(before).indexOf(k) < 0;
+		return [...on].sort((j, k) => Number(beyond(k)) - Number(beyond(j))).map((k) => out(p, k));
+	});
 	return {
 		base,
-		outline: f.outline.map(out),
-		holes: f.holes.map((h) => h.map(out)),
+		outline,
+		holes: f.holes.map((h) => h.map((p) => out(p))),
 		bends: f.bends.map((b, k) => ({
 			id: `bend-${k + 1}`,
-			from: out(b[0]),
-			to: out(b[1]),
+			from: out(b[0], k),
+			to: out(b[1], k),
 			angleDeg: o.bendAngleDeg,
 			insideRadiusMm: o.bendRadiusMm
 		}))

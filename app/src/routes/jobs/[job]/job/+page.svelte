@@ -217,16 +217,19 @@
 							<td class="py-2 pr-2"
 								><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span>
 								{#if (f.kind === 'length' || f.kind === 'angle') && r?.nominal !== undefined}
-									<NumberField
-										label="Measured original, {f.kind === 'angle' ? '°' : unit}"
-										value={f.original === undefined ? undefined : f.kind === 'angle' || unit === 'mm' ? f.original : f.original / 25.4}
-										min={0}
-										max={20000}
-										optional
-										hint="empty: the drawing, {quantity(r.nominal, r.unit, unit)}"
-										onchange={(v) => original(f, v)}
-										disabled={!desk.mayEdit}
-									/>
+									<details open={f.original !== undefined} class="text-[13px]">
+										<summary class="cursor-pointer text-primary-700 underline">copy a measured original</summary>
+										<NumberField
+											label="Measured original, {f.kind === 'angle' ? '°' : unit}"
+											value={f.original === undefined ? undefined : f.kind === 'angle' || unit === 'mm' ? f.original : f.original / 25.4}
+											min={0}
+											max={20000}
+											optional
+											hint="empty: the drawing, {quantity(r.nominal, r.unit, unit)}"
+											onchange={(v) => original(f, v)}
+											disabled={!desk.mayEdit}
+										/>
+									</details>
 								{/if}</td
 							>
 							<td class="w-36 py-1.5 pr-2"
