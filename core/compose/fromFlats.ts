@@ -1,7 +1,7 @@
 /** A plan from flat patterns: folded along their bend lines, laid out as drawn, seams found where edges then meet. */
 import { kOf, bendDeduction } from '../families/blank';
 import { startingSettings, STANDARD_CHECKS } from '../families/family';
-import { isInside, pathLength } from '../geometry/polyline';
+import { deepestPoint, pathLength, segmentDistance } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import { formTolerance } from '../measure/iso13920';
 import { DEFAULT_ORDER, orderPattern } from '../plan/orderPatterns';
@@ -24,42 +24,17 @@ export interface ImportOptions {
 	bendRule?: BendRule;
 }
 
-/** Deepest point of an outline, near enough: a point well inside the panel that keeps its place. */
-function inner(f: Flat): Vec2 {
-	const xs = f.outline.map((p) => p[0]);
-	const ys = f.outline.map((p) => p[1]);
-	const box = [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
-	let best: Vec2 = [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2];
-	let depth = -Infinity;
-	const lines = [f.outline, ...f.holes].flatMap((r) => r.map((p, i): [Vec2, Vec2] => [p, r[(i + 1) % r.length]])).concat(f.bends);
-	for (let i = 1; i < 20; i++)
-		for (let j = 1; j < 20; j++) {
-			const p: Vec2 = [box[0] + ((box[2] - box[0]) * i) / 20, box[1] + ((box[3] - box[1]) * j) / 20];
-			if (!isInside(p, f.outline) || f.holes.some((h) => isInside(p, h))) continue;
-			const d = Math.min(...lines.map(([a, b]) => away(p, a, b)));
-			if (d > depth + 1e-9) [best, depth] = [p, d];
-		}
-	return best;
-}
-
-const away = (p: Vec2, a: Vec2, b: Vec2) => {
-	const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
-	const l2 = dx * dx + dy * dy;
-	const f = Math.min(1, Math.max(0, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / (l2 || 1)));
-	return Math.hypot(p[0] - a[0] - f * dx, p[1] - a[1] - f * dy);
-};
-
 /** The formed layout of a cut flat: beyond each bend everything lies the deduction further out, the bend itself half of it. */
 export function layoutOf(
 	f: Flat,
 	o: Pick<ImportOptions, 'thicknessMm' | 'bendAngleDeg' | 'bendRadiusMm' | 'bendRule'>
 ): { outline: Vec2[]; holes: Vec2[][]; bends: Bend[]; base: Vec2 } {
-	const base = inner(f);
+	const base = deepestPoint(f.outline, f.holes, f.bends).at;
 	const like = { angleDeg: o.bendAngleDeg, insideRadiusMm: o.bendRadiusMm };
 	const d = bendDeduction(like, o.thicknessMm, kOf(like, o.thicknessMm, o.bendRule));
 	const side = ([a, b]: [Vec2, Vec2], p: Vec2) => (b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]);
 	/** bends that a point lies on */
-	const bendsAt = (p: Vec2) => [...f.bends.keys()].filter((k) => away(p, ...f.bends[k]) < 1e-3);
+	const bendsAt = (p: Vec2) => [...f.bends.keys()].filter((k) => segmentDistance(p, ...f.bends[k]) < 1e-3);
 	/** @param own the bend that the point belongs to: it goes half way, like the bend itself */
 	const out = (p: Vec2, own = -1): Vec2 => {
 		let [x, y] = p;

@@ -76,3 +76,27 @@ export function selfCrosses(ring: readonly Vec2[]): boolean {
 		}
 	return false;
 }
+
+/** Grid on which a deepest point is looked for, each way. */
+const DEPTH_GRID = 24;
+
+/** The point of a sheet farthest from its edges, holes and given lines, near enough (on a grid), with that distance, mm. */
+export function deepestPoint(
+	outline: readonly Vec2[],
+	holes: readonly (readonly Vec2[])[],
+	lines: readonly (readonly [Vec2, Vec2])[] = []
+): { at: Vec2; depth: number } {
+	const xs = outline.map((p) => p[0]);
+	const ys = outline.map((p) => p[1]);
+	const [x0, y0, w, h] = [Math.min(...xs), Math.min(...ys), Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)];
+	const all = [...[outline, ...holes].flatMap((r) => r.map((p, i): [Vec2, Vec2] => [p, r[(i + 1) % r.length]])), ...lines];
+	let best: { at: Vec2; depth: number } = { at: outline[0], depth: 0 };
+	for (let i = 1; i < DEPTH_GRID; i++)
+		for (let j = 1; j < DEPTH_GRID; j++) {
+			const p: Vec2 = [x0 + (w * i) / DEPTH_GRID, y0 + (h * j) / DEPTH_GRID];
+			if (!isInside(p, outline) || holes.some((r) => isInside(p, r))) continue;
+			const depth = all.reduce((d, [a, b]) => Math.min(d, segmentDistance(p, a, b)), Infinity);
+			if (depth > best.depth + 1e-9) best = { at: p, depth };
+		}
+	return best;
+}

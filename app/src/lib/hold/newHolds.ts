@@ -1,7 +1,7 @@
 /** Hold-downs as they are first put on: usual sizes, on from the start, off when cold. All of it stays editable. */
-import { pathLength } from '$core/geometry/polyline';
+import { deepestPoint, pathLength } from '$core/geometry/polyline';
 import { distance } from '$core/geometry/vec';
-import { basePoint, layoutBox } from '$core/mesh/assemblyMesh';
+import { layoutBox } from '$core/mesh/assemblyMesh';
 import { spaceOf } from '$core/plan/space';
 import type { AnyHoldDown, Bar, Joint, Part, PlanDocument } from '$core/plan/schema';
 import type { HoldDownKind } from '$core/plan/words';
@@ -50,6 +50,14 @@ function newBar(joint: Joint, id: string, offsetMm?: number): Bar {
 	};
 }
 
+/** Well inside the panel that lies on the bench: clear of edges, holes and folds. */
+const placeOf = (part: Part) =>
+	deepestPoint(
+		part.outline,
+		part.holes,
+		part.bends.map((b) => [b.from, b.to] as const)
+	);
+
 /** @param unique makes an id from a short word. @returns what to add */
 export function newHolds(
 	choice: HoldChoice,
@@ -59,8 +67,8 @@ export function newHolds(
 	unique: (word: string) => string
 ): AnyHoldDown[] {
 	const box = layoutBox(part.outline);
-	const base = basePoint(part);
-	const reach = 0.6 * Math.min(box.x1 - base[0], base[0] - box.x0, box.y1 - base[1], base[1] - box.y0);
+	const { at: base, depth } = placeOf(part);
+	const reach = 0.8 * depth;
 	if (choice === 'bar' && joint) return [newBar(joint, unique('bar'))];
 	if (choice === 'block' && joint) return [newBar(joint, unique('block'), 25)];
 	if (choice === 'clamp' && joint) {
@@ -110,7 +118,7 @@ export function newHolds(
 		const s = barSection(20, 5);
 		// to the part that lies farthest off, or across this one
 		const here = spaceOf(part)(base);
-		const away = (p: Part) => distance(spaceOf(p)(basePoint(p)), here);
+		const away = (p: Part) => distance(spaceOf(p)(placeOf(p).at), here);
 		const other = plan.parts.filter((p) => p.id !== part.id).reduce<Part | undefined>((b, p) => (!b || away(p) > away(b) ? p : b), undefined);
 		return [
 			{
@@ -120,7 +128,7 @@ export function newHolds(
 				part: part.id,
 				at: other ? base : three[0],
 				partB: (other ?? part).id,
-				atB: other ? basePoint(other) : three[1],
+				atB: other ? placeOf(other).at : three[1],
 				areaMm2: s.areaMm2,
 				iMm4: s.iInMm4,
 				eModulusMPa: E_STEEL,
