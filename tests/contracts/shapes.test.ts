@@ -39,7 +39,7 @@ describe('drawings', () => {
 		expect(await jobs()).toBe(before);
 		const made = await send(drawing(`${sheet(0)}\n${sheet(100)}`), { name: 'Two sheets' });
 		expect(made.status).toBe(201);
-		const plan = (await planner.get(`/api/jobs/${made.body.job.id}/plan`)).body;
+		const plan = (await planner.get(`/api/jobs/${made.body.job.id}/plan`)).body.plan;
 		expect(plan.document.joints[0]).toMatchObject({ type: 'butt' });
 		expect(await jobs()).toBe(before + 1);
 	});
@@ -77,8 +77,13 @@ describe('models', () => {
 	it('an OBJ in inches is scaled', async () => {
 		const obj = 'v 0 0 0\nv 10 0 0\nv 10 5 0\nv 0 5 0\nf 1 2 3\nf 1 3 4\n';
 		const r = await send(obj, { kind: 'obj', unit: 'in' });
-		const xs = r.body.parts[0].outline.map((p: number[]) => p[0]);
-		expect(Math.max(...xs) - Math.min(...xs)).toBeCloseTo(254, 6);
+		const span = (d: number) => {
+			const v = r.body.parts[0].outline.map((p: number[]) => p[d]);
+			return Math.max(...v) - Math.min(...v);
+		};
+		const [short, long] = [span(0), span(1)].sort((p, q) => p - q);
+		expect(short).toBeCloseTo(127, 6);
+		expect(long).toBeCloseTo(254, 6);
 	});
 });
 
@@ -117,7 +122,7 @@ describe('orders that shut in what is still to be welded', () => {
 		};
 		const made = await planner.post('/api/jobs', { name: 'Lidded', quantity: 1, family: { kind: 'open-trough', parameters } });
 		const id = made.body.job.id;
-		const draft = (await planner.get(`/api/jobs/${id}/plan`)).body;
+		const draft = (await planner.get(`/api/jobs/${id}/plan`)).body.plan;
 		const refused = await planner.post(`/api/jobs/${id}/issue`, { revision: draft.revision, version: draft.version });
 		expect(refused.status).toBe(400);
 		expect(refused.body.faults[0]).toMatchObject({ field: 'fitUp.order', allowed: expect.stringMatching(/cannot be reached/) });
@@ -135,7 +140,7 @@ describe('orders that shut in what is still to be welded', () => {
 	});
 	it('an ordinary trough is issued as before', async () => {
 		const id = await newJob(planner, 'Plain');
-		const draft = (await planner.get(`/api/jobs/${id}/plan`)).body;
+		const draft = (await planner.get(`/api/jobs/${id}/plan`)).body.plan;
 		expect((await planner.post(`/api/jobs/${id}/issue`, { revision: draft.revision, version: draft.version })).body.state).toBe('issued');
 	});
 });
