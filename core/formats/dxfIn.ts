@@ -170,16 +170,19 @@ export function readDxf(text: string, asked?: DxfUnit): DxfRead {
 		return true;
 	});
 	// an outline lies in no other one, or in a hole of one
-	const depth = sound.map((r, i) => sound.filter((o, k) => k !== i && isInside(r[0], o)).length);
+	const inside = sound.map(boxed);
+	const within = sound.map((r, i) => [...sound.keys()].filter((k) => k !== i && inside[k](r[0])));
+	const depth = within.map((w) => w.length);
 	sound.forEach((ring, i) => {
 		if (depth[i] % 2 === 1) return;
-		const holes = sound.filter((h, k) => depth[k] === depth[i] + 1 && isInside(h[0], ring));
+		const holes = sound.filter((_, k) => depth[k] === depth[i] + 1 && within[k].includes(i));
 		const flat: FlatPattern = { outline: wound(ring, 1), holes: holes.map((h) => wound(h, -1)), bends: [], marks: [] };
 		out.flats.push(flat);
 	});
+	const hosts = out.flats.map((f) => ({ f, holds: boxed(f.outline) }));
 	for (const p of pieces.filter((x) => x.role !== 'cut')) {
 		const middle: Vec2 = [(p.path[0][0] + p.path[p.path.length - 1][0]) / 2, (p.path[0][1] + p.path[p.path.length - 1][1]) / 2];
-		const host = out.flats.find((f) => isInside(middle, f.outline));
+		const host = hosts.find((h) => h.holds(middle))?.f;
 		if (!host) out.unused.push({ at: middle, words: `A ${p.role} at ${say(middle)} lies on no outline` });
 		else if (p.role === 'mark') host.marks.push(p.path);
 		else if (distance2(p.path[0], p.path[p.path.length - 1]) < 1)
@@ -189,6 +192,13 @@ export function readDxf(text: string, asked?: DxfUnit): DxfRead {
 	}
 	if (!out.flats.length && !out.faults.length) out.faults.push({ words: 'No closed outline was found: draw the blank’s edge as closed lines' });
 	return out;
+}
+
+/** Is a point inside a ring: its box first, for there may be thousands. */
+function boxed(ring: Vec2[]): (p: Vec2) => boolean {
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+	for (const [x, y] of ring) [x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+	return (p) => p[0] >= x0 && p[0] <= x1 && p[1] >= y0 && p[1] <= y1 && isInside(p, ring);
 }
 
 const say = (p: Vec2) => `[${p[0].toFixed(1)}, ${p[1].toFixed(1)}]`;
