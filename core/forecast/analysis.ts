@@ -71,6 +71,8 @@ export interface Analysis {
 	nominal: Vec3[];
 	/** the value of a feature with given multipliers; an action's outputs may be empty where it adds nothing */
 	featureAt(feature: AnyFeature, mark: string, scales: Scales, extra?: readonly (readonly [Float64Array[], number])[]): number;
+	/** the value of a feature for outputs (3 per output point, mm) put together elsewhere */
+	valueOf(feature: AnyFeature, y: ArrayLike<number>): number;
 	nominalValue(feature: AnyFeature): number | undefined;
 	/** displacements of all output points, rigid motion of the whole taken out */
 	displacements(y: Float64Array): Vec3[];
@@ -282,8 +284,18 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, { progress = (
 		put(marks.get(mark)!.byAction, 1);
 		for (const [added, factor] of extra) put(added, factor);
 		const u = list.map((_, i): Vec3 => [sum[3 * i], sum[3 * i + 1], sum[3 * i + 2]]);
-		// rigid motion of the feature's own points, so that large free turns of a part do not read as form
-		return evaluate(feature, points, fit.without(u));
+		return read(feature, points, fit, u);
+	};
+	// rigid motion of the feature's own points, so that large free turns of a part do not read as form
+	const read = (feature: AnyFeature, points: readonly Vec3[], fit: RigidFit, u: Vec3[]) => evaluate(feature, points, fit.without(u));
+	const valueOf: Analysis['valueOf'] = (feature, y) => {
+		const { list, points, fit } = own.get(feature.id)!;
+		return read(
+			feature,
+			points,
+			fit,
+			list.map((i): Vec3 => [y[3 * i], y[3 * i + 1], y[3 * i + 2]])
+		);
 	};
 	return {
 		plan,
@@ -300,6 +312,7 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, { progress = (
 		outputs: cache.outputs,
 		nominal,
 		featureAt,
+		valueOf,
 		nominalValue: (f) => nominalOf(f, own.get(f.id)!.points),
 		displacements,
 		outputIndex,

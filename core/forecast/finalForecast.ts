@@ -238,6 +238,19 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 	};
 }
 
+/** Values of the final shape alone, by feature, without bands, branches or influence: for plans that are weighed against one another. */
+export function finalValues(cold: QuickForecast, factors: ShopFactors, progress: (share: number) => void = () => {}): { values: number[]; words: string } {
+	const { analysis: a } = cold.warmed();
+	const { plan } = a;
+	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);
+	const model = new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, a.staged, plan.posture);
+	progress(0.3);
+	const last = a.staged.marks[a.staged.marks.length - 1];
+	const main = model.solve(model.pull(last, scalesOf(factors.mean)), { progress: (s) => progress(0.3 + 0.7 * s) });
+	const read = reader(a);
+	return { values: plan.features.map((f) => read(f, main.state)), words: main.converged ? '' : main.words };
+}
+
 const times = (p: Pull, f: number): Pull => ({ misfit: p.misfit.map((v) => f * v), amounts: p.amounts.map((v) => f * v) });
 
 /** Probes at a state: against the 3-2-1 datum by true distances, or with the best rigid motion (small turns) taken out. */

@@ -128,8 +128,13 @@ function network(plan: PlanDocument, mesh: AssemblyMesh) {
 
 export const schedule = (plan: PlanDocument, mesh: AssemblyMesh): Schedule => weldOut(plan, mesh).schedule;
 
-/** The schedule, and the temperature of every mesh node just before each run's arc (°C, by run in order). */
-export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Schedule; startFields: Float32Array[] } {
+/** Times the still-air film under a fan over the piece, and where cold air or a wet cloth is held on the run's own place (own estimates). */
+const FAN_FILM = 3;
+const LOCAL_FILM = 10;
+const FILMS = { still: undefined, fan: { all: FAN_FILM, own: FAN_FILM }, local: { all: 1, own: LOCAL_FILM } } as const;
+
+/** The piece as a network of heat, and what each run puts in where. */
+export function heatProblem(plan: PlanDocument, mesh: AssemblyMesh): { net: HeatNetwork; runs: HeatedRun[]; bars: { id: string; cells: number[] }[] } {
 	const net = network(plan, mesh);
 	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [{ id: h.id, cells: addBar(net, h, mesh) }] : []));
 	const runs = plan.runs.map((run): HeatedRun => {
@@ -155,12 +160,23 @@ export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Sch
 			arcS: (hi - lo) / settings.speedMmPerS,
 			pauseS: BETWEEN_RUNS_S,
 			waitS: run.waitBeforeS,
-			limitC: plan.interpassLimitC
+			limitC: plan.interpassLimitC,
+			film: FILMS[run.cooling ?? 'still']
 		};
 	});
+	return {
+		net: { capacity: Float64Array.from(net.capacity), loss: Float64Array.from(net.loss), ties: net.ties, ambientC: plan.ambientC },
+		runs,
+		bars
+	};
+}
+
+/** The schedule, and the temperature of every mesh node just before each run's arc (°C, by run in order). */
+export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Schedule; startFields: Float32Array[] } {
+	const { net, runs, bars } = heatProblem(plan, mesh);
 	const watched = bars.flatMap((b) => b.cells);
 	const heat = weldOutHeat(
-		{ capacity: Float64Array.from(net.capacity), loss: Float64Array.from(net.loss), ties: net.ties, ambientC: plan.ambientC },
+		net,
 		runs,
 		watched,
 		plan.ambientC + MEASURE_ABOVE_AIR

@@ -30,6 +30,8 @@ export interface HeatedRun {
 	waitS?: number;
 	/** where the limit is looked at: the run's own places */
 	limitC: number;
+	/** times the still-air film while it is waited for, on the whole piece and on the run's own places; 1 when absent */
+	film?: { all: number; own: number };
 }
 
 export interface WeldOutHeat {
@@ -66,8 +68,11 @@ class Stepper {
 	private readonly val: Float64Array;
 	private readonly sum: Float64Array;
 	private readonly work: Float64Array[];
+	/** W/K to the air now: a fan changes it for a while */
+	readonly loss: Float64Array;
 
 	constructor(private readonly net: HeatNetwork) {
+		this.loss = net.loss.slice();
 		const n = (this.n = net.capacity.length);
 		this.T = new Float64Array(n).fill(net.ambientC);
 		this.sum = new Float64Array(n);
@@ -93,7 +98,8 @@ class Stepper {
 	}
 
 	private multiply(x: Float64Array, dt: number, y: Float64Array) {
-		const { capacity, loss } = this.net;
+		const { loss } = this;
+		const { capacity } = this.net;
 		for (let i = 0; i < this.n; i++) {
 			let s = (capacity[i] / dt + this.sum[i] + loss[i]) * x[i];
 			for (let p = this.ptr[i]; p < this.ptr[i + 1]; p++) s -= this.val[p] * x[this.col[p]];
@@ -103,8 +109,8 @@ class Stepper {
 
 	/** One step of `dt` s with `power` W given to the places. */
 	step(dt: number, power?: Float64Array) {
-		const { n, T, net } = this;
-		const { capacity, loss, ambientC } = net;
+		const { n, T, net, loss } = this;
+		const { capacity, ambientC } = net;
 		const [b, r, z, q, inverse, p] = this.work;
 		for (let i = 0; i < n; i++) b[i] = (capacity[i] / dt) * T[i] + loss[i] * ambientC + (power ? power[i] : 0);
 		this.multiply(T, dt, q);
@@ -189,6 +195,10 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 				note();
 			}
 		};
+		if (run.film) {
+			for (let i = 0; i < s.loss.length; i++) s.loss[i] = net.loss[i] * run.film.all;
+			for (const p of run.places) s.loss[p.at] = net.loss[p.at] * Math.max(run.film.all, run.film.own);
+		}
 		if (index > 0) idle(run.pauseS);
 		const before = s.time;
 		let limitReached = true;
@@ -202,6 +212,7 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 				s.step(dt);
 				note();
 			}
+		if (run.film) s.loss.set(net.loss);
 		const startS = s.time;
 		const startC = s.T[run.places[0].at];
 		out.startFields.push(Float32Array.from(s.T));
@@ -234,5 +245,47 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 	}
 	out.coolS = runs.length ? s.time - end : 0;
 	out.energyError = s.given > 0 ? Math.abs(s.given - s.stored() - s.lost) / s.given : 0;
+	return out;
+}
+
+export interface RunResponses {
+	/** s after the end of a run's arc */
+	times: Float64Array;
+	/** rise over the air on run j, by time, from the heat of run i alone: [i][j * times + k], K; hottest of its places, and mean */
+	hottest: Float32Array[];
+	mean: Float32Array[];
+}
+
+/** What each run's heat alone does to every run's places as it spreads and leaves: heat is linear here, so any order is a sum of these. */
+export function runResponses(net: HeatNetwork, runs: readonly HeatedRun[], progress: (share: number) => void = () => {}): RunResponses {
+	const times = [0, 5];
+	while (times[times.length - 1] < 7200) times.push(times[times.length - 1] * 1.35);
+	const out: RunResponses = { times: Float64Array.from(times), hottest: [], mean: [] };
+	runs.forEach((run, i) => {
+		const s = new Stepper({ ...net, ambientC: 0 });
+		const power = new Float64Array(net.capacity.length);
+		for (const p of run.places) power[p.at] += (run.heat * p.share) / run.arcS;
+		for (let k = 0; k < 3; k++) s.step(run.arcS / 3, power);
+		const end = s.time;
+		const hottest = new Float32Array(runs.length * times.length);
+		const mean = new Float32Array(runs.length * times.length);
+		times.forEach((t, k) => {
+			const left = end + t - s.time;
+			if (left > 1e-9) for (let h = 0; h < 2; h++) s.step(left / 2);
+			runs.forEach((r, j) => {
+				let top = 0;
+				let sum = 0;
+				for (const p of r.places) {
+					top = Math.max(top, s.T[p.at]);
+					sum += s.T[p.at] / r.places.length;
+				}
+				hottest[j * times.length + k] = top;
+				mean[j * times.length + k] = sum;
+			});
+		});
+		out.hottest.push(hottest);
+		out.mean.push(mean);
+		progress((i + 1) / runs.length);
+	});
 	return out;
 }

@@ -10,6 +10,7 @@ import type { Vec2, Vec3 } from '../geometry/vec';
 import { Flag, Id, Ids, Int, ListOf, Maybe, Name, Note, Num, One, OneOf, Parameters, Path, Point2, Point3, Rings } from './validators';
 import {
 	CONTACTS,
+	COOLINGS,
 	FAMILIES,
 	FEATURE_KINDS,
 	FILM_SIDES,
@@ -21,6 +22,7 @@ import {
 	POSTURES,
 	WELD_SIDES,
 	type Contact,
+	type Cooling,
 	type FamilyKind,
 	type FeatureKind,
 	type FilmSide,
@@ -137,6 +139,8 @@ export class Joint {
 	@Flag() filler: boolean = false;
 	/** Welded when the stock was made (a tube's own seam): joined from the start, never tacked, welded or forecast to pull. */
 	@Maybe() @Flag() stock?: boolean;
+	/** Strength and tightness allow it to be welded in lengths with gaps between. */
+	@Maybe() @Flag() intermittent?: boolean;
 	/** Leg or throat asked for, mm. */
 	@Maybe() @Num(0.3, 20) weldSizeMm?: number;
 	/** Butt, lap, tee: side of part A's normal. Corner: front is the outside of the corner. */
@@ -274,7 +278,14 @@ export class WeldSettings {
 	@Name(60) gas: string = 'Argon';
 	@Num(0, 60) gasLPerMin: number = 8;
 	@Maybe() @Num(0, 60) postFlowS?: number;
+	@Maybe() @Num(0, 60) preFlowS?: number;
 	@Maybe() @Num(0, 60) purgeLPerMin?: number;
+	/** bore of the gas cup, mm */
+	@Maybe() @Num(3, 40) cupMm?: number;
+	/** tungsten beyond the cup, mm */
+	@Maybe() @Num(1, 40) stickOutMm?: number;
+	@Maybe() @Num(0.5, 6.4) tungstenMm?: number;
+	@Maybe() @Name(40) tungsten?: string;
 }
 
 export class Tack {
@@ -285,6 +296,8 @@ export class Tack {
 	/** 1 locates, 2 closes up. */
 	@Int(1, 2) stage: number = 1;
 	@Flag() fusionOnly: boolean = true;
+	/** ground flush before the run passes over it, where the run must go evenly */
+	@Maybe() @Flag() flush?: boolean;
 }
 
 /** One length of weld laid without stopping, from `fromMm` to `toMm`: the direction is in the order of the two. */
@@ -296,6 +309,10 @@ export class Run {
 	@Int(1, 9) pass: number = 1;
 	@Maybe() @Id() settings?: string;
 	@Maybe() @Num(0, 36_000) waitBeforeS?: number;
+	/** what is done to the piece during the wait before this run; still air when absent */
+	@Maybe() @OneOf(COOLINGS) cooling?: Cooling;
+	/** keeps its place in the order, whatever a pattern or the search does with the rest */
+	@Maybe() @Flag() locked?: boolean;
 }
 
 /** What is allowed: an upper value for a form error, or nominal with plus and minus. */

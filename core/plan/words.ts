@@ -19,6 +19,10 @@ export type Moment = (typeof MOMENTS)[number];
 export const CONTACTS = ['tight', 'fair', 'loose'] as const;
 export type Contact = (typeof CONTACTS)[number];
 
+/** How the piece is cooled in the wait before a run. Forced cooling on one spot is for austenitic grades only. */
+export const COOLINGS = ['still', 'fan', 'local'] as const;
+export type Cooling = (typeof COOLINGS)[number];
+
 export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback'] as const;
 export type HoldDownKind = (typeof HOLD_DOWN_KINDS)[number];
 
@@ -53,6 +57,7 @@ export const POSTURE_WORDS: Record<Posture, string> = {
 	'three-points': 'on three points',
 	upright: 'upright'
 };
+export const COOLING_WORDS: Record<Cooling, string> = { still: 'by itself', fan: 'fan on the piece', local: 'local forced cooling' };
 export const MOMENT_WORDS: Record<Moment, string> = { 'as-tacked': 'as tacked', cold: 'cold', unclamped: 'unclamped' };
 export const JOINT_WORDS: Record<JointType, string> = {
 	butt: 'butt',

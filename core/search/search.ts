@@ -1,0 +1,340 @@
+/**
+ * Search for a better weld order on the condensed piece: every run is tried in every place and both ways, exactly, as long as
+ * that helps; then the order is shaken and tried again. Deterministic: the same plan and goals give the same order.
+ */
+import type { Analysis, Scales } from '../forecast/analysis';
+import type { PlanDocument, Run } from '../plan/schema';
+import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
+import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from '../plan/precedence';
+import { featureCost, type SearchGoals } from './cost';
+import { OrderHeat } from './orderHeat';
+import { OrderModel, type Laying, type RunColumns } from './orderModel';
+
+export interface Weighed {
+	cost: number;
+	values: number[];
+	/** estimates of the search; the table's come from the schedule */
+	totalS: number;
+	waitS: number;
+	flips: number;
+	/** hottest start, °C */
+	hottestC: number;
+}
+
+export interface SearchProgress {
+	share: number;
+	evaluated: number;
+	best: Weighed;
+	order: Laying[];
+}
+
+/** Runs moved by each shake. */
+const SHAKE = 4;
+/** A gain below this share of the cost is rounding. */
+const LEAST_GAIN = 1e-9;
+
+export class Stopped extends Error {}
+
+export class OrderSearch {
+	readonly model: OrderModel;
+	readonly heat: OrderHeat;
+	readonly rules: readonly Precedence[];
+	readonly positions: ReadonlyMap<string, readonly Up[]>;
+	readonly plan: PlanDocument;
+	/** orders weighed so far */
+	evaluated = 0;
+	private readonly index: Map<string, number>;
+	private readonly mustFollow: number[][];
+	private readonly mustPrecede: number[][];
+
+	/** @param warm the analysis with the heat of earlier runs in the forces @throws RangeError where the order is tied to something */
+	constructor(
+		private readonly a: Analysis,
+		scales: Scales,
+		private readonly goals: SearchGoals,
+		warm?: Analysis,
+		progress: (share: number) => void = () => {}
+	) {
+		this.plan = a.plan;
+		this.rules = precedenceOf(a.plan, a.mesh);
+		this.positions = positionsOf(a.mesh);
+		this.model = new OrderModel(a, scales);
+		progress(0.5);
+		this.heat = new OrderHeat(a, warm, (s) => progress(0.5 + 0.5 * s));
+		this.index = new Map(a.plan.runs.map((r, i) => [r.id, i]));
+		this.mustFollow = a.plan.runs.map(() => []);
+		this.mustPrecede = a.plan.runs.map(() => []);
+		for (const r of this.rules) {
+			this.mustFollow[this.index.get(r.after)!].push(this.index.get(r.before)!);
+			this.mustPrecede[this.index.get(r.before)!].push(this.index.get(r.after)!);
+		}
+	}
+
+	/** The plan's own order. */
+	get given(): Laying[] {
+		return this.plan.runs.map((_, run) => ({ run, reversed: false }));
+	}
+
+	/** An order of the same runs from another list of them, or undefined where that is cut otherwise. */
+	layingOf(runs: readonly Run[]): Laying[] | undefined {
+		const left = new Set(this.plan.runs.keys());
+		const out: Laying[] = [];
+		for (const r of runs) {
+			const same = [...left].find((i) => {
+				const p = this.plan.runs[i];
+				const [lo, hi] = [Math.min(p.fromMm, p.toMm), Math.max(p.fromMm, p.toMm)];
+				return p.joint === r.joint && p.pass === r.pass && Math.abs(lo - Math.min(r.fromMm, r.toMm)) < 0.5 && Math.abs(hi - Math.max(r.fromMm, r.toMm)) < 0.5;
+			});
+			if (same === undefined) return undefined;
+			left.delete(same);
+			const p = this.plan.runs[same];
+			out.push({ run: same, reversed: p.toMm > p.fromMm !== r.toMm > r.fromMm });
+		}
+		return left.size ? undefined : out;
+	}
+
+	/** Runs of a plan for an order. */
+	runsOf(order: readonly Laying[]): Run[] {
+		return order.map(({ run, reversed }) => {
+			const r = this.plan.runs[run];
+			return reversed ? { ...r, fromMm: r.toMm, toMm: r.fromMm } : r;
+		});
+	}
+
+	weigh(order: readonly Laying[], columns: readonly RunColumns[] = this.model.columns(order)): Weighed {
+		this.evaluated++;
+		const list = order.map((l) => l.run);
+		const lies = liesFor(
+			list.map((i) => this.plan.runs[i]),
+			this.positions
+		);
+		const turns = lies.map((u, i) => i > 0 && u !== lies[i - 1]);
+		const t = this.heat.times(list, turns);
+		const y = this.model.outputs(columns, this.heat.forces(list, t));
+		const values = this.plan.features.map((f) => this.a.valueOf(f, y));
+		const flips = flipsOf(lies);
+		let hottest = 0;
+		for (const v of t.hottest) hottest = Math.max(hottest, v);
+		const { goals, plan } = this;
+		const over = goals.maxFlips !== undefined && flips > goals.maxFlips;
+		return {
+			cost: over
+				? Infinity
+				: featureCost(plan.features, values, goals) +
+					goals.time * (t.totalS / 3600) +
+					goals.heat * (hottest / (plan.interpassLimitC - plan.ambientC)) ** 2 +
+					goals.flip * flips,
+			values,
+			totalS: t.totalS,
+			waitS: t.waitS,
+			flips,
+			hottestC: plan.ambientC + hottest
+		};
+	}
+
+	/** Keeps all precedence, locks and flips? */
+	isAllowed(order: readonly Laying[]): boolean {
+		const runs = order.map((l) => this.plan.runs[l.run]);
+		if (this.plan.runs.some((r, i) => r.locked && (order[i].run !== i || order[i].reversed))) return false;
+		if (brokenBy(runs, this.rules)) return false;
+		return this.goals.maxFlips === undefined || flipsOf(liesFor(runs, this.positions)) <= this.goals.maxFlips;
+	}
+
+	/**
+	 * @param starts other orders to begin from, besides the plan's own
+	 * @param tell called often; may throw Stopped, and the best order so far is the answer
+	 * @throws RangeError where no order keeps all limits
+	 */
+	run(starts: readonly (readonly Laying[])[], tell: (p: SearchProgress) => void = () => {}): { order: Laying[]; weighed: Weighed; stopped: boolean; history: [number, number][] } {
+		const list = [this.repaired(this.given), ...starts.map((s) => this.repaired(s))].map((order) => ({ order, w: this.weigh(order) }));
+		list.sort((p, q) => p.w.cost - q.w.cost);
+		let best = list[0];
+		if (!Number.isFinite(best.w.cost)) best = this.leastFlips();
+		const history: [number, number][] = [[this.evaluated, best.w.cost]];
+		const random = randomFrom(20_261_125);
+		const rounds = 1 + this.goals.restarts;
+		let round = 0;
+		let stopped = false;
+		const found = (order: Laying[], w: Weighed) => {
+			if (w.cost < best.w.cost * (1 - LEAST_GAIN)) {
+				best = { order, w };
+				history.push([this.evaluated, w.cost]);
+			}
+		};
+		const say = (within: number) => tell({ share: Math.min(1, (round + within) / rounds), evaluated: this.evaluated, best: best.w, order: best.order });
+		try {
+			say(0);
+			let current = best;
+			for (round = 0; round < rounds; round++) {
+				current = this.descend(current, random, (order, w, within) => {
+					found(order, w);
+					say(within);
+				});
+				found(current.order, current.w);
+				current = this.shaken(best.order, random);
+			}
+		} catch (e) {
+			if (!(e instanceof Stopped)) throw e;
+			stopped = true;
+		}
+		history.push([this.evaluated, best.w.cost]);
+		return { order: best.order, weighed: best.w, stopped, history };
+	}
+
+	/** A start that breaks a rule is put right, keeping what it can. */
+	private repaired(order: readonly Laying[]): Laying[] {
+		if (this.isAllowed(order)) return [...order];
+		const at = new Map(order.map((l) => [l.run, l.reversed]));
+		// locked runs go to their places first
+		const rest = order.filter((l) => !this.plan.runs[l.run].locked);
+		const runs = this.plan.runs.map((r) => (r.locked ? r : this.plan.runs[rest.shift()!.run]));
+		return feasibleOrder(runs, this.rules).map((r) => {
+			const run = this.index.get(r.id)!;
+			return { run, reversed: r.locked ? false : (at.get(run) ?? false) };
+		});
+	}
+
+	/** Where no start keeps the flips: runs of one position together. */
+	private leastFlips(): { order: Laying[]; w: Weighed } {
+		const most = this.goals.maxFlips!;
+		const left = new Set(this.plan.runs.keys());
+		const order: Laying[] = [];
+		const may = (i: number, up: Up) => (this.positions.get(this.plan.runs[i].joint) ?? []).includes(up);
+		const ready = (i: number) => this.mustFollow[i].every((p) => !left.has(p));
+		while (left.size) {
+			// the position in which most of what is ready can be laid before the piece must be turned
+			let taken: number[] = [];
+			for (const up of new Set([...this.positions.values()].flat())) {
+				const now = new Set(left);
+				const got: number[] = [];
+				for (let more = true; more;) {
+					more = false;
+					for (const i of now) {
+						if (!may(i, up) || this.mustFollow[i].some((p) => now.has(p))) continue;
+						got.push(i);
+						now.delete(i);
+						more = true;
+					}
+				}
+				if (got.length > taken.length) taken = got;
+			}
+			if (!taken.length) taken = [...left].filter(ready).slice(0, 1);
+			for (const i of taken) left.delete(i);
+			order.push(...taken.map((run) => ({ run, reversed: false })));
+		}
+		const flips = flipsOf(
+			liesFor(
+				order.map((l) => this.plan.runs[l.run]),
+				this.positions
+			)
+		);
+		if (!this.isAllowed(order))
+			throw new RangeError(
+				flips > most
+					? `No order was found with at most ${most} flips: with the assembly order kept, this piece was not laid with fewer than ${flips}. Allow ${flips} flips.`
+					: 'No order keeps both the locked runs and the limit on flips. Unlock runs, or allow more flips.'
+			);
+		return { order, w: this.weigh(order) };
+	}
+
+	/** Tries every run in every place, both ways, until nothing helps. */
+	private descend(
+		from: { order: Laying[]; w: Weighed },
+		random: () => number,
+		tell: (order: Laying[], w: Weighed, within: number) => void
+	): { order: Laying[]; w: Weighed } {
+		let current = from;
+		const n = current.order.length;
+		for (let pass = 0, improved = true; improved && pass < 12; pass++) {
+			improved = false;
+			const turn = shuffled(n, random);
+			for (let k = 0; k < n; k++) {
+				const better = this.bestPlace(current, turn[k]);
+				if (better) {
+					current = better;
+					improved = true;
+				}
+				tell(current.order, current.w, (pass + k / n) / (pass + 2));
+			}
+		}
+		return current;
+	}
+
+	/** Best other place and direction for one run; undefined where it lies best. */
+	private bestPlace(current: { order: Laying[]; w: Weighed }, run: number): { order: Laying[]; w: Weighed } | undefined {
+		if (this.plan.runs[run].locked) return undefined;
+		const { order } = current;
+		const p = order.findIndex((l) => l.run === run);
+		const rest = order.filter((l) => l.run !== run);
+		// between what must come before and after, and between the locked runs on either side
+		let lo = 0;
+		let hi = rest.length;
+		rest.forEach((l, i) => {
+			if (this.mustFollow[run].includes(l.run)) lo = Math.max(lo, i + 1);
+			if (this.mustPrecede[run].includes(l.run)) hi = Math.min(hi, i);
+			if (this.plan.runs[l.run].locked) {
+				if (i < p) lo = Math.max(lo, i + 1);
+				else hi = Math.min(hi, i);
+			}
+		});
+		if (hi < lo) return undefined;
+		const ways = this.goals.mayReverse ? [false, true] : [order[p].reversed];
+		// columns of the others with this run before them, and without
+		const withRun = this.model.walk();
+		withRun.append({ run, reversed: false });
+		const after = rest.map((l) => withRun.append(l));
+		const walk = this.model.walk();
+		const before: RunColumns[] = [];
+		let best: { order: Laying[]; w: Weighed } | undefined;
+		for (let q = 0; q <= hi; q++) {
+			if (q >= lo)
+				for (const reversed of ways) {
+					if (q === p && reversed === order[p].reversed) continue;
+					const mark = walk.mark;
+					const own = walk.append({ run, reversed });
+					walk.back(mark);
+					const candidate = [...rest.slice(0, q), { run, reversed }, ...rest.slice(q)];
+					const w = this.weigh(candidate, [...before, own, ...after.slice(q)]);
+					if (w.cost < (best?.w ?? current.w).cost * (1 - LEAST_GAIN)) best = { order: candidate, w };
+				}
+			if (q < hi) before.push(walk.append(rest[q]));
+		}
+		return best;
+	}
+
+	/** Some runs put in other places at random, within the rules. */
+	private shaken(order: readonly Laying[], random: () => number): { order: Laying[]; w: Weighed } {
+		let now = [...order];
+		for (let k = 0, tries = 0; k < SHAKE && tries < 60; tries++) {
+			const next = [...now];
+			const [i, j] = [Math.floor(random() * next.length), Math.floor(random() * next.length)];
+			if (i === j) continue;
+			if (random() < 0.5) next.splice(j, 0, ...next.splice(i, 1));
+			else [next[i], next[j]] = [next[j], next[i]];
+			if (!this.isAllowed(next)) continue;
+			now = next;
+			k++;
+		}
+		return { order: now, w: this.weigh(now) };
+	}
+}
+
+/** Reproducible uniform numbers (mulberry32). */
+export function randomFrom(seed: number): () => number {
+	let a = seed >>> 0;
+	return () => {
+		a = (a + 0x6d2b79f5) >>> 0;
+		let t = Math.imul(a ^ (a >>> 15), 1 | a);
+		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
+	};
+}
+
+function shuffled(n: number, random: () => number): number[] {
+	const out = Array.from({ length: n }, (_, i) => i);
+	for (let i = n - 1; i > 0; i--) {
+		const j = Math.floor(random() * (i + 1));
+		[out[i], out[j]] = [out[j], out[i]];
+	}
+	return out;
+}
