@@ -23,7 +23,7 @@ export default defineConfig({
 				demo: 'standins/demo.ts',
 				bench: 'bench/bench.ts',
 				worker: 'worker/main.ts',
-				'full-thread': 'worker/full-thread.ts'
+				'task-thread': 'worker/task-thread.ts'
 			},
 			output: { entryFileNames: '[name].js', chunkFileNames: 'chunks/[name]-[hash].js' }
 		}

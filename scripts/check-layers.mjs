@@ -31,6 +31,8 @@ const RANK = {
 	learn: 5,
 	fitup: 6,
 	forecast: 6,
+	estimate: 7,
+	search: 7,
 	formats: 7
 };
 /** Seen and allowed, each with its reason. */

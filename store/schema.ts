@@ -20,6 +20,7 @@ import {
 import type { PlanDocument, WeldSettings } from '../core/plan/schema';
 import type { ShopFactors } from '../core/learn/factors';
 import type { Material } from '../core/materials/grades';
+import type { SearchGoals } from '../core/search/cost';
 
 const now = () => timestamp({ withTimezone: true, mode: 'date' }).notNull().defaultNow();
 const when = () => timestamp({ withTimezone: true, mode: 'date' });
@@ -277,18 +278,27 @@ export const signatures = pgTable('signatures', {
 
 export const taskState = pgEnum('task_state', ['queued', 'running', 'done', 'failed', 'cancelled']);
 
+export const TASK_KINDS = ['full-forecast', 'order-search', 'hold-advice', 'presets'] as const;
+export type TaskKind = (typeof TASK_KINDS)[number];
+export interface TaskInput {
+	plan: PlanDocument;
+	factors: ShopFactors;
+	/** of a search or an advice */
+	ask?: { goals: SearchGoals; full?: boolean; runLengthMm?: number };
+}
+
 /** Background computing: one row a task, whatever becomes of its queue entry. Results stay and are found again by their hash. */
 export const tasks = pgTable(
 	'tasks',
 	{
 		id: uuid().primaryKey().defaultRandom(),
-		kind: text({ enum: ['full-forecast'] }).notNull(),
+		kind: text({ enum: TASK_KINDS }).notNull(),
 		jobId: uuid()
 			.notNull()
 			.references(() => jobs.id),
 		/** SHA-256 of what the answer depends on: plan, factors, version of the method */
 		inputHash: text().notNull(),
-		input: jsonb().$type<{ plan: PlanDocument; factors: ShopFactors }>().notNull(),
+		input: jsonb().$type<TaskInput>().notNull(),
 		state: taskState().notNull().default('queued'),
 		progress: doublePrecision().notNull().default(0),
 		message: text().notNull().default(''),
@@ -298,6 +308,8 @@ export const tasks = pgTable(
 		/** the worker's sign of life: without one for a while, the task is taken up by another */
 		heartbeatAt: when(),
 		cancelAsked: boolean().notNull().default(false),
+		/** the best so far, while it runs */
+		partial: jsonb(),
 		result: jsonb(),
 		createdBy: uuid()
 			.notNull()

@@ -1,14 +1,14 @@
 /** Tasks: made once for an input, taken by one worker at a time, given back when the worker falls silent. */
 import { createHash } from 'node:crypto';
 import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm';
-import type { ShopFactors } from '../core/learn/factors';
-import type { PlanDocument } from '../core/plan/schema';
 import type { Connection } from './database';
 import { MissingError } from './jobs';
-import { tasks } from './schema';
+import { tasks, type TaskInput, type TaskKind } from './schema';
 
-/** Of the method behind a full forecast: an answer by another version is not found again. */
-export const FULL_VERSION = 1;
+/** Of the methods behind the answers: one by another version is not found again. */
+const VERSIONS: Record<TaskKind, number> = { 'full-forecast': 1, 'order-search': 1, 'hold-advice': 1, presets: 1 };
+/** These end with what they have found so far when they are asked to stop. */
+export const KEEPS_PARTIAL: readonly TaskKind[] = ['order-search', 'hold-advice', 'presets'];
 /** A running task whose worker has been silent for this long is taken up by another, s. */
 export const SILENT_S = 12;
 /** After this many workers have died on it, a task is given up: it may be what kills them. */
@@ -16,7 +16,10 @@ export const MOST_ATTEMPTS = 3;
 
 export type Task = typeof tasks.$inferSelect;
 /** what a page needs to know; input and result are large and asked for apart */
-export type TaskHead = Pick<Task, 'id' | 'kind' | 'jobId' | 'inputHash' | 'state' | 'progress' | 'message' | 'attempts' | 'createdAt' | 'finishedAt'>;
+export type TaskHead = Pick<
+	Task,
+	'id' | 'kind' | 'jobId' | 'inputHash' | 'state' | 'progress' | 'message' | 'attempts' | 'partial' | 'createdAt' | 'finishedAt'
+>;
 const HEAD = {
 	id: tasks.id,
 	kind: tasks.kind,
@@ -26,6 +29,7 @@ const HEAD = {
 	progress: tasks.progress,
 	message: tasks.message,
 	attempts: tasks.attempts,
+	partial: tasks.partial,
 	createdAt: tasks.createdAt,
 	finishedAt: tasks.finishedAt
 };
@@ -42,41 +46,52 @@ function stable(v: unknown): unknown {
 		);
 	return v;
 }
-export const inputHash = (input: { plan: PlanDocument; factors: ShopFactors }) =>
+export const inputHash = (kind: TaskKind, input: TaskInput) =>
 	createHash('sha256')
-		.update(JSON.stringify([FULL_VERSION, stable(input)]))
+		.update(JSON.stringify([VERSIONS[kind], stable(input)]))
 		.digest('hex');
+/** Whether two plans are the same document, whatever the order of their keys. */
+export const isSamePlan = (p: unknown, q: unknown) => JSON.stringify(stable(p)) === JSON.stringify(stable(q));
 
 /** The task for this input: the one there is, unless it failed or was cancelled, or a new one. */
 export async function taskFor(
 	db: Connection,
 	jobId: string,
-	input: { plan: PlanDocument; factors: ShopFactors },
+	kind: TaskKind,
+	input: TaskInput,
 	by: string
 ): Promise<{ task: TaskHead; fresh: boolean }> {
-	const hash = inputHash(input);
-	const [made] = await db
-		.insert(tasks)
-		.values({ kind: 'full-forecast', jobId, inputHash: hash, input, createdBy: by })
-		.onConflictDoNothing()
-		.returning(HEAD);
+	const hash = inputHash(kind, input);
+	const [made] = await db.insert(tasks).values({ kind, jobId, inputHash: hash, input, createdBy: by }).onConflictDoNothing().returning(HEAD);
 	if (made) return { task: made, fresh: true };
 	const [found] = await db
 		.select(HEAD)
 		.from(tasks)
-		.where(and(eq(tasks.inputHash, hash), inArray(tasks.state, ['queued', 'running', 'done'])));
-	if (!found) return taskFor(db, jobId, input, by); // cancelled in between
+		.where(and(eq(tasks.kind, kind), eq(tasks.inputHash, hash), inArray(tasks.state, ['queued', 'running', 'done'])));
+	if (!found) return taskFor(db, jobId, kind, input, by); // cancelled in between
 	return { task: found, fresh: false };
 }
 
-export async function latestTask(db: Connection, jobId: string, hash: string): Promise<TaskHead | undefined> {
+export async function latestTask(db: Connection, jobId: string, kind: TaskKind, hash: string): Promise<TaskHead | undefined> {
 	const [t] = await db
 		.select(HEAD)
 		.from(tasks)
-		.where(and(eq(tasks.jobId, jobId), eq(tasks.inputHash, hash)))
+		.where(and(eq(tasks.jobId, jobId), eq(tasks.kind, kind), eq(tasks.inputHash, hash)))
 		.orderBy(desc(tasks.createdAt))
 		.limit(1);
 	return t;
+}
+/** The newest task of a kind for this job, with what it was asked; its plan may be an older one. */
+export async function newestTask(db: Connection, jobId: string, kind: TaskKind): Promise<{ task: TaskHead; input: TaskInput } | undefined> {
+	const [t] = await db
+		.select({ ...HEAD, input: tasks.input })
+		.from(tasks)
+		.where(and(eq(tasks.jobId, jobId), eq(tasks.kind, kind)))
+		.orderBy(desc(tasks.createdAt))
+		.limit(1);
+	if (!t) return undefined;
+	const { input, ...task } = t;
+	return { task, input };
 }
 export async function taskHead(db: Connection, id: string): Promise<TaskHead> {
 	const [t] = await db.select(HEAD).from(tasks).where(eq(tasks.id, id));
@@ -114,10 +129,10 @@ export async function claimTask(db: Connection, id: string, worker: string): Pro
 	return t;
 }
 /** A sign of life. @returns whether to go on: false when it was cancelled or given to another */
-export async function beat(db: Connection, id: string, worker: string, progress: number): Promise<boolean> {
+export async function beat(db: Connection, id: string, worker: string, progress: number, partial?: unknown): Promise<boolean> {
 	const [t] = await db
 		.update(tasks)
-		.set({ heartbeatAt: sql`now()`, progress: Math.min(1, Math.max(0, progress)) })
+		.set({ heartbeatAt: sql`now()`, progress: Math.min(1, Math.max(0, progress)), ...(partial === undefined ? {} : { partial }) })
 		.where(and(eq(tasks.id, id), eq(tasks.worker, worker), eq(tasks.state, 'running')))
 		.returning({ cancelAsked: tasks.cancelAsked });
 	return t !== undefined && !t.cancelAsked;

@@ -10,30 +10,36 @@ import { Worker } from 'node:worker_threads';
 import pino from 'pino';
 import { closeDb, getDb } from '../store/database';
 import { closeQueue, enqueue, getQueue, QUEUE } from '../store/queue';
-import { beat, claimTask, finishTask, rescueTasks, type Task } from '../store/tasks';
-import type { FullAnswer } from './protocol';
+import { beat, claimTask, finishTask, KEEPS_PARTIAL, rescueTasks, type Task } from '../store/tasks';
+import type { ThreadAnswer, ThreadInput } from './protocol';
 
 const BEAT_MS = 1000;
 const RESCUE_MS = 4000;
 /** A task beyond these fails, and says so. */
 const LONGEST_S = 1800;
 const MEMORY_MB = 3000;
+/** Asked to end with what it has, a thread is given this long, s. */
+const GRACE_S = 60;
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'info' });
 const name = `${os.hostname()}/${process.pid}/${randomUUID().slice(0, 6)}`;
 
 async function run(task: Task) {
-	const thread = new Worker(path.join(import.meta.dirname, 'full-thread.js'), {
-		workerData: task.input,
+	const stop = new SharedArrayBuffer(4);
+	const thread = new Worker(path.join(import.meta.dirname, 'task-thread.js'), {
+		workerData: { kind: task.kind, input: task.input, stop } satisfies ThreadInput,
 		resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB }
 	});
 	let progress = 0;
-	let answer: FullAnswer | undefined;
+	let partial: unknown;
+	let answer: ThreadAnswer | undefined;
 	let failure = '';
 	const ended = new Promise<void>((resolve) => {
-		thread.on('message', (m: FullAnswer) => {
-			if (m.kind === 'progress') progress = m.share;
-			else answer = m;
+		thread.on('message', (m: ThreadAnswer) => {
+			if (m.kind === 'progress') {
+				progress = m.share;
+				partial = m.partial ?? partial;
+			} else answer = m;
 		});
 		thread.on('error', (e: Error & { code?: string }) => {
 			failure =
@@ -45,11 +51,17 @@ async function run(task: Task) {
 		thread.on('exit', () => resolve());
 	});
 	const began = Date.now();
-	let stopped: 'cancelled' | 'lost' | 'late' | undefined;
+	let stopped: 'cancelled' | 'late' | undefined;
+	let askedAt: number | undefined;
 	const pulse = setInterval(async () => {
 		try {
 			if (Date.now() - began > 1000 * LONGEST_S) stopped = 'late';
-			else if (!(await beat(getDb(), task.id, name, progress))) stopped = 'cancelled';
+			else if (!(await beat(getDb(), task.id, name, progress, partial))) {
+				// what can keep its best so far is given the time to say it
+				askedAt ??= Date.now();
+				Atomics.store(new Int32Array(stop), 0, 1);
+				if (!KEEPS_PARTIAL.includes(task.kind) || Date.now() - askedAt > 1000 * GRACE_S) stopped = 'cancelled';
+			}
 			if (stopped) await thread.terminate();
 		} catch (e) {
 			log.warn({ task: task.id, err: e }, 'no beat'); // the database is away for a moment: go on computing
@@ -61,7 +73,8 @@ async function run(task: Task) {
 		finishTask(getDb(), task.id, name, { state, message, result });
 	if (stopped === 'cancelled') await end('cancelled', 'Cancelled.');
 	else if (stopped === 'late') await end('failed', `It took longer than ${LONGEST_S / 60} minutes: set a coarser mesh or fewer runs.`);
-	else if (answer?.kind === 'done') await end('done', '', answer.result);
+	else if (answer?.kind === 'done')
+		await end(answer.stopped ? 'cancelled' : 'done', answer.stopped ? 'Stopped: this is what had been found.' : '', answer.result);
 	else await end('failed', answer?.kind === 'refused' ? answer.message : failure || 'The computation ended without an answer.');
 }
 

@@ -1,5 +1,6 @@
-/** What a compute thread tells its worker. */
+/** What a compute thread is given and tells its worker. */
 import type { Forecast } from '../core/forecast/forecast';
+import type { TaskInput, TaskKind } from '../store/schema';
 
 /** A full forecast as it is kept: shapes as base64 of 32-bit floats, one per step. */
 export interface FullResult {
@@ -7,4 +8,14 @@ export interface FullResult {
 	steps: string[];
 	other?: string;
 }
-export type FullAnswer = { kind: 'progress'; share: number } | { kind: 'done'; result: FullResult } | { kind: 'refused'; message: string };
+export interface ThreadInput {
+	kind: TaskKind;
+	input: TaskInput;
+	/** one number: not 0 asks the thread to end with what it has */
+	stop: SharedArrayBuffer;
+}
+export type ThreadAnswer =
+	| { kind: 'progress'; share: number; partial?: unknown }
+	/** `stopped`: ended early, with what there was */
+	| { kind: 'done'; result: unknown; stopped?: boolean }
+	| { kind: 'refused'; message: string };

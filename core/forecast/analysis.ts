@@ -124,9 +124,12 @@ export interface AnalyseOptions {
 	progress?: (share: number) => void;
 	/** put the heat that earlier runs have left beside each run into its force: takes the whole weld-out's heat first */
 	warm?: boolean;
+	/** hold-downs that are in the model but never put on: many sets can be weighed on one condensation */
+	leaveOut?: ReadonlySet<string>;
 }
 
-export function analyse(plan: PlanDocument, cache: ForecastCache, { progress = () => {}, warm = false }: AnalyseOptions = {}): Analysis {
+export function analyse(complete: PlanDocument, cache: ForecastCache, { progress = () => {}, warm = false, leaveOut }: AnalyseOptions = {}): Analysis {
+	const plan = leaveOut?.size ? { ...complete, holdDowns: complete.holdDowns.filter((h) => !leaveOut.has(h.id)) } : complete;
 	const sheets = plan.parts.map((p): SheetMaterial => {
 		const m = findMaterial(p.material, plan.materials);
 		return { eModulus: m.eModulus, poisson: m.poisson, thickness: p.thicknessMm };
@@ -142,13 +145,13 @@ export function analyse(plan: PlanDocument, cache: ForecastCache, { progress = (
 	plan.probes.forEach(want);
 	if (plan.datum) for (const id of [plan.datum.origin, plan.datum.axis, plan.datum.plane]) want(plan.points.find((p) => p.id === id)!);
 
-	const key = geometryKey(plan);
+	const key = geometryKey(complete);
 	const reused = cache.key === key && cache.condensed !== undefined;
 	if (!reused) {
-		const mesh = assemblyMesh(plan);
+		const mesh = assemblyMesh(complete);
 		progress(0.05);
 		cache.outputs = wanted.map((p) => locate(mesh, p.part, p.at));
-		cache.condensed = condense(plan, mesh, sheets, cache.outputs, (s) => progress(0.05 + 0.75 * s), cache.kernel);
+		cache.condensed = condense(complete, mesh, sheets, cache.outputs, (s) => progress(0.05 + 0.75 * s), cache.kernel);
 		cache.mesh = mesh;
 		cache.key = key;
 	} else {

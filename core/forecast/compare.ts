@@ -27,14 +27,15 @@ export interface Comparison {
 	panels: { label: string; now?: number; then?: number }[];
 }
 
-/** @returns features that both plans have, by id */
+/** @param warm with the heat that earlier runs have left in the forces: slower, and needed where only the order differs @returns features that both plans have, by id */
 export function comparePlans(
 	now: PlanDocument,
 	then: PlanDocument,
 	factors: ShopFactors = priorFactors(),
-	cache: { now: ForecastCache; then: ForecastCache }
+	cache: { now: ForecastCache; then: ForecastCache },
+	warm = false
 ): Comparison {
-	const [p, q] = [analyse(now, cache.now), analyse(then, cache.then)];
+	const [p, q] = [analyse(now, cache.now, { warm }), analyse(then, cache.then, { warm })];
 	const ids = [...new Set([...p.mesh.seams, ...q.mesh.seams].map((s) => s.joint.id))];
 	const list = draws(factors, ids.length);
 	// the same seam scatters alike in both plans, wherever it stands in their lists

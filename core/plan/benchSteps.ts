@@ -2,7 +2,7 @@
 import type { Schedule } from '../forecast/schedule';
 import type { PlanDocument } from './schema';
 import { momentOf } from './steps';
-import { MOMENT_WORDS, type Moment } from './words';
+import { COOLING_WORDS, MOMENT_WORDS, type Moment } from './words';
 
 export type BenchStep =
 	| { id: string; kind: 'check'; title: string }
@@ -56,13 +56,14 @@ export function benchSteps(plan: PlanDocument, schedule: Schedule): BenchStep[] 
 			++i < plan.tacks.length &&
 			plan.tacks[i].joint === first.joint &&
 			plan.tacks[i].stage === first.stage &&
-			plan.tacks[i].fusionOnly === first.fusionOnly
+			plan.tacks[i].fusionOnly === first.fusionOnly &&
+			Boolean(plan.tacks[i].flush) === Boolean(first.flush)
 		)
 			group.push(plan.tacks[i]);
 		steps.push({
 			id: `tack:${first.id}`,
 			kind: 'tack',
-			title: `Tack ${name(first.joint)} ${first.stage === 1 ? 'to locate' : 'to close up'}`,
+			title: `Tack ${name(first.joint)} ${first.stage === 1 ? 'to locate' : 'to close up'}${first.flush ? ', then grind flush' : ''}`,
 			joint: first.joint,
 			stage: first.stage,
 			stations: group.map((t) => t.stationMm),
@@ -78,7 +79,7 @@ export function benchSteps(plan: PlanDocument, schedule: Schedule): BenchStep[] 
 			steps.push({
 				id: `wait:${r.id}`,
 				kind: 'wait',
-				title: `Wait until the metal is at ${plan.interpassLimitC} °C or below`,
+				title: `Wait until the metal is at ${plan.interpassLimitC} °C or below${r.cooling && r.cooling !== 'still' ? `: ${COOLING_WORDS[r.cooling]}` : ''}`,
 				seconds: timing.waitS,
 				before: r.id
 			});

@@ -105,7 +105,8 @@ export function orderDoesNotApply(plan: PlanDocument, rule: OrderRule, joints?: 
 		case 'chained':
 		case 'staggered': {
 			const barred = seams.find((s) => !s.joint.intermittent);
-			if (barred) return `“${barred.joint.name}” must be welded all along: tick that strength and tightness allow lengths with gaps between, in its joint.`;
+			if (barred)
+				return `“${barred.joint.name}” must be welded all along: tick that strength and tightness allow lengths with gaps between, in its joint.`;
 			const pitch = rule.pitchMm ?? DEFAULT_PITCH_MM;
 			if (!(pitch > rule.runLengthMm)) return `The pitch (${pitch} mm) must be longer than each weld (${rule.runLengthMm} mm).`;
 			if (rule.pattern === 'staggered' && !twoSided(seams).length) return 'No sheet here is welded on both sides along one line: chain it instead.';
@@ -144,7 +145,12 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 	const seams = oppositeInTurn(given, corner);
 	const locked = plan.runs.filter((r) => r.locked && seams.some((s) => s.joint.id === r.joint));
 	const pieces = (s: SeamInSpace, bounds = splitSeam(s.lengthMm, rule.runLengthMm)): Piece[] => {
-		const list = bounds.flatMap((b) => without(b, locked.filter((r) => r.joint === s.joint.id)));
+		const list = bounds.flatMap((b) =>
+			without(
+				b,
+				locked.filter((r) => r.joint === s.joint.id)
+			)
+		);
 		const out = datumIsNear(s, corner) ? list.map(([a, b]) => ({ near: a, far: b })) : list.map(([a, b]) => ({ near: b, far: a })).reverse();
 		return out.map((p, index) => ({ seam: s, ...p, index }));
 	};
@@ -206,11 +212,19 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 				const whole = (s: SeamInSpace) => pieces(s, [[0, s.lengthMm]]).map(away);
 				/** laid from its inner end outwards */
 				const insideOut = (s: SeamInSpace) =>
-					pieces(s, [[0, s.lengthMm]]).map((piece): Laid => ({ piece, away: distance(s.at(piece.near), centre) <= distance(s.at(piece.far), centre) }));
+					pieces(s, [[0, s.lengthMm]]).map((piece): Laid => ({
+						piece,
+						away: distance(s.at(piece.near), centre) <= distance(s.at(piece.far), centre)
+					}));
 				const mitre = (c: MitredCorner) =>
 					rule.pattern === 'mitre-outside-first'
 						? [...c.outside.flatMap(whole), ...c.faces.flatMap(insideOut), ...c.inside.flatMap(whole)]
-						: [...c.faces.slice(0, 1).flatMap(insideOut), ...c.outside.flatMap(whole), ...c.faces.slice(1).flatMap(insideOut), ...c.inside.flatMap(whole)];
+						: [
+								...c.faces.slice(0, 1).flatMap(insideOut),
+								...c.outside.flatMap(whole),
+								...c.faces.slice(1).flatMap(insideOut),
+								...c.inside.flatMap(whole)
+							];
 				return [...corners.flatMap(mitre), ...seams.filter((s) => !done.has(s)).flatMap(backStep)];
 			}
 			case 'chained':
@@ -218,25 +232,28 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 				const pitch = rule.pitchMm ?? DEFAULT_PITCH_MM;
 				const pairs = twoSided(seams);
 				const second = new Set(pairs.map(([, q]) => q));
-				const lengths = (s: SeamInSpace) => pieces(s, intermittent(s.lengthMm, rule.runLengthMm, pitch, rule.pattern === 'staggered' && second.has(s))).map(back);
+				const lengths = (s: SeamInSpace) =>
+					pieces(s, intermittent(s.lengthMm, rule.runLengthMm, pitch, rule.pattern === 'staggered' && second.has(s))).map(back);
 				const paired = new Set(pairs.flat());
 				return [...pairs.flatMap(([p, q]) => inTurn([lengths(p), lengths(q)])), ...seams.filter((s) => !paired.has(s)).flatMap(lengths)];
 			}
 		}
 	};
 
-	const runs = lay().map(
-		({ piece, away: out }): Run => ({
-			id: freshId(piece, locked),
-			joint: piece.seam.joint.id,
-			fromMm: out ? piece.near : piece.far,
-			toMm: out ? piece.far : piece.near,
-			pass: 1
-		})
-	);
+	const runs = lay().map(({ piece, away: out }): Run => ({
+		id: freshId(piece, locked),
+		joint: piece.seam.joint.id,
+		fromMm: out ? piece.near : piece.far,
+		toMm: out ? piece.far : piece.near,
+		pass: 1
+	}));
 	// the joint that takes up the error of the rest comes last
 	const last = (r: Run) => r.joint === plan.fitUp.adjustingJoint;
-	return withLocked([...runs.filter((r) => !last(r)), ...runs.filter(last)], joints ? locked : plan.runs.filter((r) => locked.includes(r)), plan.runs);
+	return withLocked(
+		[...runs.filter((r) => !last(r)), ...runs.filter(last)],
+		joints ? locked : plan.runs.filter((r) => locked.includes(r)),
+		plan.runs
+	);
 }
 
 const freshId = ({ seam, index }: Piece, locked: readonly Run[]) => {
@@ -276,8 +293,7 @@ function inTurn(lists: readonly Laid[][]): Laid[] {
 	return out;
 }
 
-const quarterBounds = (s: SeamInSpace): [number, number][] =>
-	Array.from({ length: 4 }, (_, i) => [(s.lengthMm * i) / 4, (s.lengthMm * (i + 1)) / 4]);
+const quarterBounds = (s: SeamInSpace): [number, number][] => Array.from({ length: 4 }, (_, i) => [(s.lengthMm * i) / 4, (s.lengthMm * (i + 1)) / 4]);
 
 /** First and third, then second and fourth: each against the one opposite. */
 const ringQuarters = (list: readonly Piece[]): Piece[] => (list.length === 4 ? [0, 2, 1, 3].map((i) => list[i]) : [...list]);

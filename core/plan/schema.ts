@@ -439,6 +439,18 @@ export class BendRule {
 	@Maybe() @Num(0.25, 0.5) kFactor?: number;
 }
 
+/** What a quote is worked out with; money in whatever the shop counts in. */
+export class Quote {
+	@Num(0, 600) fitUpMinPerPart: number = 6;
+	/** once for the whole job */
+	@Num(0, 6000) setUpMin: number = 30;
+	/** to correct a piece that came out of its limits, and measure it again */
+	@Num(0, 6000) reworkMin: number = 25;
+	@Maybe() @Num(0, 100_000) hourRate?: number;
+	@Maybe() @Num(0, 1000) gasPerL?: number;
+	@Maybe() @Num(0, 100_000) fillerPerKg?: number;
+}
+
 export class Family {
 	@OneOf(FAMILIES) kind!: FamilyKind;
 	@Parameters() parameters!: Record<string, number | string | boolean | number[]>;
@@ -512,6 +524,7 @@ export class PlanDocument {
 	@One(() => FitUp) fitUp!: FitUp;
 	@Maybe() @One(() => RootPlan) root?: RootPlan;
 	@Maybe() @One(() => BendRule) bendRule?: BendRule;
+	@Maybe() @One(() => Quote) quote?: Quote;
 	@Num(20, 600) interpassLimitC: number = 150;
 	@Num(-20, 60) ambientC: number = 20;
 	/** Target side of a shell triangle, mm; chosen from the piece's area when absent. */

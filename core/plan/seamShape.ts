@@ -96,7 +96,10 @@ export function ringsInRow(seams: readonly SeamInSpace[]): SeamInSpace[] | undef
 	const along = unit(sub(far, middles[0]));
 	if (middles.some((m) => norm(cross(sub(m, middles[0]), along)) > 0.1 * distance(far, middles[0]))) return undefined;
 	const place = (i: number) => dot(sub(middles[i], middles[0]), along);
-	return rings.map((s, i) => ({ s, at: place(i) })).sort((p, q) => p.at - q.at).map((x) => x.s);
+	return rings
+		.map((s, i) => ({ s, at: place(i) }))
+		.sort((p, q) => p.at - q.at)
+		.map((x) => x.s);
 }
 
 /** Distance from a station of a seam to the nearest hole of its two sheets that the seam itself does not run along, mm. */

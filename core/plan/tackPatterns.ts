@@ -92,8 +92,7 @@ export function tacksDoNotApply(plan: PlanDocument, rule: TackRule, joints?: rea
 /** Moves a station off what it must keep clear of, as little as may be; where nothing within half the pitch is clear it stays. */
 function clearStation(station: number, from: number, to: number, reach: number, isClear: (x: number) => boolean): number {
 	if (isClear(station)) return station;
-	for (let d = 0.5; d <= reach; d += 0.5)
-		for (const x of [station - d, station + d]) if (x >= from - 1e-9 && x <= to + 1e-9 && isClear(x)) return x;
+	for (let d = 0.5; d <= reach; d += 0.5) for (const x of [station - d, station + d]) if (x >= from - 1e-9 && x <= to + 1e-9 && isClear(x)) return x;
 	return station;
 }
 

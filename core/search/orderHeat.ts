@@ -4,10 +4,9 @@
  */
 import { runResponses, type RunResponses } from '../heat/assembly';
 import type { Analysis } from '../forecast/analysis';
+import { FLIP_S } from '../estimate/estimate';
 import { BETWEEN_RUNS_S, heatProblem } from '../forecast/schedule';
 
-/** To turn a piece and set it down again (own estimate), s. */
-export const FLIP_S = 60;
 /** Longest wait, s: as in the schedule. */
 const LONGEST_WAIT_S = 14_400;
 

@@ -95,7 +95,8 @@ export class OrderModel {
 		const firstRun = a.events.findIndex((e) => e.type === 'weld' && !e.tack);
 		const before = stage(plan, mesh.seams, c, [...a.events.slice(0, firstRun), { type: 'mark', id: 'ready' }]);
 		const ready = before.marks[before.marks.length - 1];
-		const sum = (by: readonly Float64Array[], n: number) => Float64Array.from({ length: n }, (_, i) => by.reduce((s, v, k) => s + scales[k] * v[i], 0));
+		const sum = (by: readonly Float64Array[], n: number) =>
+			Float64Array.from({ length: n }, (_, i) => by.reduce((s, v, k) => s + scales[k] * v[i], 0));
 		const lambda = sum(ready.lambda, c.rowCount);
 		const amounts = sum(ready.amounts, c.loads.length);
 		const active = before.active;
@@ -232,7 +233,11 @@ export class OrderModel {
 		const y0 = sum(ready.byAction, outs);
 		this.start = seenBy(new Float64Array(n), move, (o) => y0[o]);
 		held.forEach((i, h) => (this.start[outs + 2 * U + h] = lambda[active[i]]));
-		if (H) this.release = this.releaseOf([...active, ...rows], held.map((i) => active[i]));
+		if (H)
+			this.release = this.releaseOf(
+				[...active, ...rows],
+				held.map((i) => active[i])
+			);
 	}
 
 	private placeFor(e: WeldEvent, placeOf: Map<string, number>, rows: number[], isActive: Uint8Array): number {

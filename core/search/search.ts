@@ -5,7 +5,7 @@
 import type { Analysis, Scales } from '../forecast/analysis';
 import type { PlanDocument, Run } from '../plan/schema';
 import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
-import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from '../plan/precedence';
+import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './precedence';
 import { featureCost, type SearchGoals } from './cost';
 import { OrderHeat } from './orderHeat';
 import { OrderModel, type Laying, type RunColumns } from './orderModel';
@@ -83,7 +83,12 @@ export class OrderSearch {
 			const same = [...left].find((i) => {
 				const p = this.plan.runs[i];
 				const [lo, hi] = [Math.min(p.fromMm, p.toMm), Math.max(p.fromMm, p.toMm)];
-				return p.joint === r.joint && p.pass === r.pass && Math.abs(lo - Math.min(r.fromMm, r.toMm)) < 0.5 && Math.abs(hi - Math.max(r.fromMm, r.toMm)) < 0.5;
+				return (
+					p.joint === r.joint &&
+					p.pass === r.pass &&
+					Math.abs(lo - Math.min(r.fromMm, r.toMm)) < 0.5 &&
+					Math.abs(hi - Math.max(r.fromMm, r.toMm)) < 0.5
+				);
 			});
 			if (same === undefined) return undefined;
 			left.delete(same);
@@ -145,7 +150,10 @@ export class OrderSearch {
 	 * @param tell called often; may throw Stopped, and the best order so far is the answer
 	 * @throws RangeError where no order keeps all limits
 	 */
-	run(starts: readonly (readonly Laying[])[], tell: (p: SearchProgress) => void = () => {}): { order: Laying[]; weighed: Weighed; stopped: boolean; history: [number, number][] } {
+	run(
+		starts: readonly (readonly Laying[])[],
+		tell: (p: SearchProgress) => void = () => {}
+	): { order: Laying[]; weighed: Weighed; stopped: boolean; history: [number, number][] } {
 		const list = [this.repaired(this.given), ...starts.map((s) => this.repaired(s))].map((order) => ({ order, w: this.weigh(order) }));
 		list.sort((p, q) => p.w.cost - q.w.cost);
 		let best = list[0];
@@ -161,7 +169,8 @@ export class OrderSearch {
 				history.push([this.evaluated, w.cost]);
 			}
 		};
-		const say = (within: number) => tell({ share: Math.min(1, (round + within) / rounds), evaluated: this.evaluated, best: best.w, order: best.order });
+		const say = (within: number) =>
+			tell({ share: Math.min(1, (round + within) / rounds), evaluated: this.evaluated, best: best.w, order: best.order });
 		try {
 			say(0);
 			let current = best;

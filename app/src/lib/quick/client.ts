@@ -36,6 +36,8 @@ export class QuickClient {
 
 	compare = (now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined) => this.remote.compare(now, then, factors);
 
+	waiting = (plan: PlanDocument, factors: ShopFactors, progress: (share: number) => void) => this.remote.waiting(plan, factors, proxy(progress));
+
 	/** @returns undefined when it was cancelled */
 	async finalShape(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void) {
 		const mine = ++this.asked;

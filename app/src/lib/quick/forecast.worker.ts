@@ -7,6 +7,8 @@ import { forecast } from '$core/forecast/forecast';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { SingularError } from '$core/linalg/supernodal';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
+import { whatWaitingBuys } from '$core/estimate/waiting';
+import { positionsOf } from '$core/plan/positions';
 import { planOf } from '$core/plan/read';
 import { nodeAt } from '$core/shell/model';
 import type { Geometry, Outcome, QuickApi } from './protocol';
@@ -35,6 +37,7 @@ const api: QuickApi = {
 				tri: Uint32Array.from(mesh.tri),
 				triPart: Uint16Array.from(mesh.triPart),
 				sizeMm: mesh.sizeMm,
+				positions: [...positionsOf(mesh)].map(([joint, up]) => [joint, [...up]]),
 				seams: mesh.seams.map((s) => ({
 					joint: s.joint.id,
 					lengthMm: s.lengthMm,
@@ -59,6 +62,7 @@ const api: QuickApi = {
 		return transfer(out, [shapes.xyz.buffer, shapes.tri.buffer, shapes.triPart.buffer, ...shapes.steps.map((s) => s.buffer)]);
 	},
 	compare: (now, then, factors) => guarded(() => comparePlans(planOf(now), planOf(then), factors, { now: cache, then: other })),
+	waiting: (plan, factors, progress) => guarded(() => whatWaitingBuys(planOf(plan), factors, other, percents(progress))),
 	finalShape(plan, factors, progress) {
 		const tell = percents(progress);
 		const clock = () => performance.now();

@@ -2,6 +2,8 @@
 import type { Comparison } from '$core/forecast/compare';
 import type { Forecast, Shapes } from '$core/forecast/forecast';
 import type { ShopFactors } from '$core/learn/factors';
+import type { WaitingRow } from '$core/estimate/waiting';
+import type { Up } from '$core/plan/positions';
 import type { PlanDocument } from '$core/plan/schema';
 
 export interface SeamLine {
@@ -22,6 +24,8 @@ export interface Geometry {
 	triPart: Uint16Array;
 	seams: SeamLine[];
 	sizeMm: number;
+	/** by joint: how the piece may lie for it */
+	positions: [string, Up[]][];
 }
 
 /** Errors cross as data: a worker's error objects lose their class on the way. */
@@ -37,6 +41,7 @@ export interface QuickApi {
 		first: (result: Forecast) => void
 	): Outcome<{ result: Forecast; shapes: Shapes }>;
 	compare(now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined): Outcome<Comparison>;
+	waiting(plan: PlanDocument, factors: ShopFactors, progress: (share: number) => void): Outcome<WaitingRow[]>;
 	finalShape(
 		plan: PlanDocument,
 		factors: ShopFactors | undefined,

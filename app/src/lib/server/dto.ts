@@ -7,6 +7,8 @@ import { MOMENTS, POSTURES, type Moment, type Posture } from '$core/plan/words';
 import { METHODS, type Method } from '$core/measure/readings';
 import { JobHeader } from '$core/formats/jobFile';
 import type { Role } from '$store/auth';
+import { DEFAULT_GOALS } from '$core/search/cost';
+import { TASK_KINDS, type TaskKind } from '$store/schema';
 
 const Pin = () => Matches(/^\d{4,12}$/, { message: 'must be 4 to 12 digits' });
 const Roles = (): PropertyDecorator => (t, k) => {
@@ -58,6 +60,29 @@ export class PlanBody {
 export class IssueBody {
 	@Int(1, 1e6) revision!: number;
 	@Int(1, 1e9) version!: number;
+}
+class FeatureWeight {
+	@Name(60) id!: string;
+	@Num(0, 100) weight!: number;
+}
+/** What a search or an advice is after. */
+export class GoalsBody {
+	@ListOf(() => FeatureWeight, 100) weights: FeatureWeight[] = [];
+	@Num(0, 100) time: number = DEFAULT_GOALS.time;
+	@Num(0, 100) heat: number = DEFAULT_GOALS.heat;
+	@Num(0, 100) flip: number = DEFAULT_GOALS.flip;
+	@Maybe() @Int(0, 500) maxFlips?: number;
+	@Flag() mayReverse: boolean = true;
+	@Int(0, 20) restarts: number = DEFAULT_GOALS.restarts;
+}
+export class TaskBody {
+	@Int(1, 1e6) revision!: number;
+	@Int(1, 1e9) version!: number;
+	@OneOf(TASK_KINDS) kind: TaskKind = 'full-forecast';
+	@Maybe() @One(() => GoalsBody) goals?: GoalsBody;
+	/** the best two by the full method as well */
+	@Maybe() @Flag() full?: boolean;
+	@Maybe() @Num(5, 4000) runLengthMm?: number;
 }
 export class EventBody {
 	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;

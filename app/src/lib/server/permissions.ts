@@ -25,6 +25,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/jobs/[job]/plan': { GET: ANYONE, PUT: PLANNERS },
 	'/api/jobs/[job]/issue': { POST: PLANNERS },
 	'/api/jobs/[job]/tasks': { GET: ANYONE, POST: PLANNERS },
+	'/api/jobs/[job]/other-runs': { GET: ANYONE },
 	'/api/tasks/[task]': { GET: ANYONE },
 	'/api/tasks/[task]/cancel': { POST: PLANNERS },
 	'/api/tasks/[task]/result': { GET: ANYONE },

@@ -1,24 +1,48 @@
 <script lang="ts">
-	import { DEFAULT_TACKS, tackPattern, type TackPattern } from '$core/plan/tackPatterns';
+	import {
+		DEFAULT_TACKS,
+		TACK_ADVICE,
+		TACK_ORDER_WORDS,
+		TACK_ORDERS,
+		TACK_PATTERNS,
+		TACK_STARTS,
+		TACK_WORDS,
+		tackPattern,
+		tacksDoNotApply,
+		type TackOrder,
+		type TackPattern,
+		type TackRule
+	} from '$core/plan/tackPatterns';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { length } from '$lib/units';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Checkbox } from 'flowbite-svelte';
 
 	let { data } = $props();
 	const desk = getDesk();
 	const unit = $derived(data.person?.units ?? 'mm');
-	let rule = $state({ ...DEFAULT_TACKS });
+	let rule = $state<TackRule>({ ...DEFAULT_TACKS });
 	const seam = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : undefined);
+	const whyNot = $derived(tacksDoNotApply(desk.doc, $state.snapshot(rule), seam ? [seam] : undefined));
 	const seamName = $derived(desk.doc.joints.find((j) => j.id === seam)?.name);
 	const tack = $derived(desk.selection?.kind === 'tack' ? desk.doc.tacks.find((t) => t.id === desk.selection!.id) : undefined);
 
+	let refused = $state('');
 	function apply(joints?: string[]) {
+		refused = '';
 		desk.change(joints ? `tack pattern on ${seamName}` : 'tack pattern on all seams', (d) => {
-			const fresh = tackPattern(d, $state.snapshot(rule), joints);
+			let fresh: typeof d.tacks;
+			try {
+				fresh = tackPattern(d, $state.snapshot(rule), joints);
+			} catch (e) {
+				if (!(e instanceof RangeError)) throw e;
+				refused = e.message;
+				return;
+			}
 			const others = joints ? d.tacks.filter((t) => !joints.includes(t.joint)) : [];
 			// all that locate come before any that close up
 			d.tacks = [
@@ -78,30 +102,52 @@
 				<Choice
 					label="School"
 					value={rule.pattern}
-					items={[
-						{ value: 'two-stage', name: 'Two stages: locate, then close up' },
-						{ value: 'corners-and-middles', name: 'Corners and middles only' }
-					]}
-					onchange={(v) => (rule.pattern = v as TackPattern)}
+					items={TACK_PATTERNS.map((p) => ({ value: p, name: TACK_WORDS[p] }))}
+					onchange={(v) => (rule = { ...TACK_STARTS[v as TackPattern], order: rule.order, flush: rule.flush })}
 				/>
 			</div>
+			<div class="col-span-2">
+				<Choice
+					label="Which first"
+					value={rule.order}
+					items={TACK_ORDERS.map((p) => ({ value: p, name: TACK_ORDER_WORDS[p] }))}
+					onchange={(v) => (rule.order = v as TackOrder)}
+				/>
+			</div>
+			{#if rule.pattern !== 'corners-and-middles'}
+				<LengthField
+					label={rule.pattern === 'two-stage' ? 'To locate, every' : rule.pattern === 'stitch' ? 'A stitch every' : 'A tack every'}
+					mm={rule.locateMm}
+					{unit}
+					min={10}
+					max={500}
+					onchange={(v) => (rule.locateMm = v)}
+				/>
+			{/if}
 			{#if rule.pattern === 'two-stage'}
-				<LengthField label="To locate, every" mm={rule.locateMm} {unit} min={10} max={500} onchange={(v) => (rule.locateMm = v)} />
 				<LengthField label="To close up, every" mm={rule.closeMm} {unit} min={5} max={200} onchange={(v) => (rule.closeMm = v)} />
+			{:else if rule.pattern === 'stitch'}
+				<LengthField label="In the row, every" mm={rule.closeMm} {unit} min={5} max={60} onchange={(v) => (rule.closeMm = v)} />
 			{/if}
 			<LengthField label="Tack length" mm={rule.lengthMm} {unit} min={1} max={60} onchange={(v) => (rule.lengthMm = v)} />
 			<LengthField label="Clear of ends" mm={rule.endClearMm} {unit} min={0} max={100} onchange={(v) => (rule.endClearMm = v)} />
+			<LengthField label="Clear of holes and run ends" mm={rule.otherClearMm} {unit} min={0} max={50} onchange={(v) => (rule.otherClearMm = v)} />
 		</div>
 		<Checkbox class="mt-2 text-sm" bind:checked={rule.fusionOnly}>Fusion only (can be broken while adjusting)</Checkbox>
+		<Checkbox class="mt-1 text-sm" bind:checked={rule.flush}>Ground flush before the run passes</Checkbox>
+		{#if refused}<div class="mt-2"><Notice kind="fault">{refused}</Notice></div>{/if}
+		{#if whyNot}<div class="mt-2"><Notice kind="caution">{whyNot}</Notice></div>{/if}
 		{#if desk.mayEdit}
 			<div class="mt-3 flex flex-wrap gap-2">
-				<Button size="sm" onclick={() => apply()}>Use on all seams</Button>
-				<Button size="sm" color="alternative" disabled={!seam} onclick={() => apply([seam!])}>Use on {seamName ?? 'the chosen seam'}</Button>
+				<Button size="sm" disabled={Boolean(whyNot) && !seam} onclick={() => apply()}>Use on all seams</Button>
+				<Button size="sm" color="alternative" disabled={!seam || Boolean(whyNot)} onclick={() => apply([seam!])}
+					>Use on {seamName ?? 'the chosen seam'}</Button
+				>
 				{#if seam}<Button size="sm" color="alternative" onclick={() => addTack(seam)}>Add one tack</Button>{/if}
 			</div>
 		{/if}
 		<p class="mt-2 text-[13px] text-steel-600">
-			Corners and middles suit a light-tight fit on a bar; two stages a seam that wants to open. Figures are common practice, no source: change them.
+			{TACK_ADVICE[rule.pattern]} Figures are common practice, no source: change them.
 		</p>
 	</Panel>
 	{#if tack}
@@ -123,6 +169,24 @@
 					onchange={(v) => desk.change('length of a tack', (d) => void (d.tacks.find((t) => t.id === tack.id)!.lengthMm = v))}
 					disabled={!desk.mayEdit}
 				/>
+			</div>
+			<div class="mt-2 flex flex-wrap gap-x-4 gap-y-1">
+				{#each [['fusionOnly', 'Fusion only, breakable'], ['flush', 'Ground flush']] as const as [key, text] (key)}
+					<Checkbox
+						class="text-sm"
+						checked={Boolean(tack[key])}
+						disabled={!desk.mayEdit}
+						onchange={(e) => {
+							const on = (e.currentTarget as HTMLInputElement).checked;
+							desk.change(text.toLowerCase(), (d) => {
+								const t = d.tacks.find((x) => x.id === tack.id)!;
+								if (key === 'fusionOnly') t.fusionOnly = on;
+								else if (on) t.flush = true;
+								else delete t.flush;
+							});
+						}}>{text}</Checkbox
+					>
+				{/each}
 			</div>
 			{#if desk.mayEdit}
 				<div class="mt-2 flex gap-2">

@@ -1,7 +1,7 @@
 /** What must be welded before what: assembly steps, passes, the adjusting joint, and what closes a seam off. */
 import { accessFindings, stepsOf } from '../fitup/access';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
-import type { PlanDocument, Run } from './schema';
+import type { PlanDocument, Run } from '../plan/schema';
 
 export interface Precedence {
 	/** ids of runs */
@@ -10,7 +10,8 @@ export interface Precedence {
 	why: string;
 }
 
-const overlaps = (p: Run, q: Run) => Math.min(Math.max(p.fromMm, p.toMm), Math.max(q.fromMm, q.toMm)) - Math.max(Math.min(p.fromMm, p.toMm), Math.min(q.fromMm, q.toMm)) > 0.5;
+const overlaps = (p: Run, q: Run) =>
+	Math.min(Math.max(p.fromMm, p.toMm), Math.max(q.fromMm, q.toMm)) - Math.max(Math.min(p.fromMm, p.toMm), Math.min(q.fromMm, q.toMm)) > 0.5;
 
 /** @returns every pair of runs of which one must come first, with the reason in words */
 export function precedenceOf(plan: PlanDocument, mesh: AssemblyMesh): Precedence[] {

@@ -1,0 +1,135 @@
+/** What a piece takes at the bench, for a quote: time, gas, filler, and how likely it must be corrected. Unit times are own estimates to be changed. */
+import { arcEnergy } from '../heat/arcEnergy';
+import { findMaterial } from '../materials/grades';
+import type { FeatureForecast } from '../forecast/forecast';
+import { settingsOf, type Schedule } from '../forecast/schedule';
+import type { Joint, PlanDocument, Quote, WeldSettings } from '../plan/schema';
+
+/** To turn the piece and set it down again (own estimate), s. */
+export const FLIP_S = 60;
+/** A tack with its reposition (own estimate), s. */
+const TACK_S = 12;
+/** Of the wire fed, what becomes weld (common practice for TIG, no source). */
+const DEPOSITED = 0.95;
+/** A cap and a root beyond the gap, on a butt or an edge corner, as a share of the sheet squared (own estimate). */
+const CAP = 0.25;
+const DEFAULT_PRE_FLOW_S = 0.5;
+const DEFAULT_POST_FLOW_S = 6;
+
+export const DEFAULT_QUOTE: Quote = { fitUpMinPerPart: 6, setUpMin: 30, reworkMin: 25 };
+
+export interface Estimate {
+	/** s, per piece */
+	arcS: number;
+	tackS: number;
+	betweenS: number;
+	waitS: number;
+	flips: number;
+	flipS: number;
+	fitUpS: number;
+	/** the most likely rework: chance times what one takes */
+	reworkS: number;
+	reworkChance: number;
+	/** unattended, after the last arc */
+	coolS: number;
+	/** hands on the piece: all of it but cooling at the end */
+	benchS: number;
+	gasL: number;
+	purgeL: number;
+	fillerG: number;
+	/** J of arc */
+	arcJ: number;
+	cost?: { labour: number; gas: number; filler: number; total: number };
+	batch: { quantity: number; benchS: number; gasL: number; fillerG: number; total?: number };
+}
+
+/** mm2 of filler metal in a section of the seam. */
+export function fillerArea(joint: Joint, thicknessMm: number): number {
+	if (!joint.filler) return 0;
+	if (joint.type === 'butt' || joint.type === 'corner-edge') return joint.gapMm * thicknessMm + CAP * thicknessMm ** 2;
+	const leg = joint.weldSizeMm ?? thicknessMm;
+	// a flat fillet: half the square of its leg; what the gap takes comes on top
+	return leg ** 2 / 2 + joint.gapMm * leg;
+}
+
+/** Share of a normal distribution outside limits. @param z90 half width of the 90 % band */
+function outside(predicted: number, low: number, high: number, tolerance: { upper: number; lower?: number }): number {
+	const sigma = Math.max(1e-9, (high - low) / (2 * 1.645));
+	const above = 1 - phi((tolerance.upper - predicted) / sigma);
+	const below = tolerance.lower === undefined ? 0 : phi((tolerance.lower - predicted) / sigma);
+	return Math.min(1, above + below);
+}
+/** Normal distribution function, by the error function of Abramowitz & Stegun 7.1.26 (to 1.5e-7). */
+export function phi(z: number): number {
+	const x = Math.abs(z) / Math.SQRT2;
+	const t = 1 / (1 + 0.3275911 * x);
+	const erf = 1 - ((((1.061405429 * t - 1.453152027) * t + 1.421413741) * t - 0.284496736) * t + 0.254829592) * t * Math.exp(-x * x);
+	return z >= 0 ? (1 + erf) / 2 : (1 - erf) / 2;
+}
+
+/** @param flips turns of the piece in the weld order @param quantity pieces of the job */
+export function estimate(plan: PlanDocument, schedule: Schedule, features: readonly FeatureForecast[], flips: number, quantity: number): Estimate {
+	const quote = plan.quote ?? DEFAULT_QUOTE;
+	const thin = (j: Joint) => Math.min(...[j.a.part, j.b.part].map((id) => plan.parts.find((p) => p.id === id)!.thicknessMm));
+	let [gasL, purgeL, fillerG, arcJ] = [0, 0, 0, 0];
+	const flow = (s: WeldSettings, arcS: number) =>
+		(s.gasLPerMin * (arcS + (s.preFlowS ?? DEFAULT_PRE_FLOW_S) + (s.postFlowS ?? DEFAULT_POST_FLOW_S))) / 60;
+	plan.runs.forEach((r, i) => {
+		const joint = plan.joints.find((j) => j.id === r.joint)!;
+		const s = settingsOf(plan, r);
+		const { arcS, waitS } = schedule.runs[i];
+		const length = Math.abs(r.toMm - r.fromMm);
+		gasL += flow(s, arcS);
+		purgeL += ((s.purgeLPerMin ?? 0) * (arcS + waitS)) / 60;
+		arcJ += arcEnergy(s).arcEnergy * length;
+		const { density } = findMaterial(plan.parts.find((p) => p.id === joint.a.part)!.material, plan.materials);
+		fillerG += (fillerArea(joint, thin(joint)) * length * density * 1e-6) / DEPOSITED;
+	});
+	const tackS = plan.tacks.length * TACK_S;
+	for (const t of plan.tacks)
+		gasL += flow(
+			plan.settings.find((s) => s.id === plan.joints.find((j) => j.id === t.joint)!.settings)!,
+			2
+		);
+	const waitS = schedule.runs.reduce((s, r) => s + r.waitS, 0);
+	const betweenS = schedule.totalS - schedule.arcS - waitS;
+	const fitUpS = quote.fitUpMinPerPart * 60 * plan.parts.length;
+	// at the least one feature out: taken as independent, which the welds that move them all are not, so this is the upper end
+	const reworkChance = 1 - features.reduce((p, f) => p * (1 - outside(f.predicted, f.low, f.high, f.tolerance)), 1);
+	const reworkS = reworkChance * quote.reworkMin * 60;
+	const flipS = flips * FLIP_S;
+	const benchS = schedule.arcS + tackS + betweenS + waitS + flipS + fitUpS + reworkS;
+	const all = benchS * quantity + quote.setUpMin * 60;
+	const money = (seconds: number, litres: number, grams: number) => {
+		const labour = (seconds / 3600) * (quote.hourRate ?? 0);
+		const gas = litres * (quote.gasPerL ?? 0);
+		const filler = (grams / 1000) * (quote.fillerPerKg ?? 0);
+		return { labour, gas, filler, total: labour + gas + filler };
+	};
+	const priced = quote.hourRate !== undefined;
+	return {
+		arcS: schedule.arcS,
+		tackS,
+		betweenS,
+		waitS,
+		flips,
+		flipS,
+		fitUpS,
+		reworkS,
+		reworkChance,
+		coolS: schedule.coolToMeasureS,
+		benchS,
+		gasL,
+		purgeL,
+		fillerG,
+		arcJ,
+		cost: priced ? money(benchS, gasL + purgeL, fillerG) : undefined,
+		batch: {
+			quantity,
+			benchS: all,
+			gasL: quantity * (gasL + purgeL),
+			fillerG: quantity * fillerG,
+			total: priced ? money(all, quantity * (gasL + purgeL), quantity * fillerG).total : undefined
+		}
+	};
+}

@@ -1,0 +1,259 @@
+/**
+ * The search as a planner sees it: every school that applies and the order found, weighed alike by the final shape, the two
+ * best by the full method too, each against the plan as it stands; with reasons, and with what matters more where order hardly does.
+ */
+import { FLIP_S } from '../estimate/estimate';
+import { ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
+import { comparePlans } from '../forecast/compare';
+import { unitOf } from '../forecast/features';
+import { finalValues } from '../forecast/finalForecast';
+import { forecast } from '../forecast/forecast';
+import { fullForecast } from '../forecast/fullForecast';
+import { priorFactors, type ShopFactors } from '../learn/factors';
+import type { KernelFactory } from '../linalg/kernel/kernel';
+import { ORDER_PATTERNS, ORDER_WORDS, orderDoesNotApply, orderPattern, type OrderPattern } from '../plan/orderPatterns';
+import { flipsOf, liesFor } from '../plan/positions';
+import { feasibleOrder, precedenceOf } from './precedence';
+import type { PlanDocument, Run } from '../plan/schema';
+import { featureCost, type SearchGoals } from './cost';
+import { reasonsFor } from './reasons';
+import { OrderSearch, Stopped } from './search';
+import { whatMattersMore, type Lever } from './levers';
+
+export interface TableCell {
+	/** by the final shape */
+	value: number;
+	/** against the plan as it stands: final shapes, with the paired band of the quick method */
+	difference: { predicted: number; low: number; high: number };
+	/** by the full method, for the best two */
+	full?: number;
+}
+
+export interface TableRow {
+	id: string;
+	name: string;
+	kind: 'now' | 'school' | 'search';
+	runs: Run[];
+	/** by feature of the plan, in order */
+	cells: TableCell[];
+	/** weighted features, time, heat and flips together, by the final shape: lower is better */
+	cost: number;
+	totalS: number;
+	waitS: number;
+	flips: number;
+	hottestC: number;
+	/** what went wrong with this row, or empty */
+	note: string;
+}
+
+export interface SearchResult {
+	rows: TableRow[];
+	features: { id: string; name: string; unit: 'mm' | '°' }[];
+	/** schools that do not apply, and why */
+	leftOut: { pattern: OrderPattern; why: string }[];
+	reasons: string[];
+	/** largest change that order makes to any feature, as a share of its band; below a quarter it hardly matters */
+	orderMatters: number;
+	matters: string;
+	levers: Lever[];
+	evaluated: number;
+	/** [orders weighed, cost of the best so far] */
+	history: [number, number][];
+	stopped: boolean;
+}
+
+export interface BestSoFar {
+	phase: string;
+	share: number;
+	evaluated: number;
+	/** id and direction of the best order's runs */
+	order: { run: string; reversed: boolean }[];
+	cost: number;
+	startCost: number;
+	values: number[];
+	history: [number, number][];
+}
+
+export interface SearchOptions {
+	factors?: ShopFactors;
+	kernel?: KernelFactory;
+	runLengthMm?: number;
+	/** the best two by the full method as well */
+	full?: boolean;
+	tell?: (p: BestSoFar) => void;
+	/** asked often: true ends the search with what there is */
+	stop?: () => boolean;
+	clock?: () => number;
+}
+
+/** Order hardly matters where it moves no feature by more than this share of its band. */
+const HARDLY = 0.25;
+
+/** @throws RangeError where the plan has nothing to search, or no order keeps its limits */
+export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: SearchOptions = {}): SearchResult {
+	const factors = options.factors ?? priorFactors();
+	const cache = new ForecastCache(options.kernel);
+	const scales = scalesOf(factors.mean);
+	const stop = options.stop ?? (() => false);
+	const state: BestSoFar = { phase: 'Condensing the piece', share: 0, evaluated: 0, order: [], cost: 0, startCost: 0, values: [], history: [] };
+	const tell = (change: Partial<BestSoFar>) => options.tell?.(Object.assign(state, change));
+	tell({});
+	const now = forecast(plan, { factors, cache, progress: (s) => tell({ share: 0.08 * s }) });
+	const warm = now.warmed();
+	tell({ phase: 'Heat of each run', share: 0.1 });
+	const search = new OrderSearch(now.analysis, scales, goals, warm.analysis, (s) => tell({ share: 0.1 + 0.08 * s }));
+	const runLengthMm = options.runLengthMm ?? usualLength(plan.runs);
+	const leftOut: SearchResult['leftOut'] = [];
+	const schools: { pattern: OrderPattern; runs: Run[] }[] = [];
+	for (const pattern of ORDER_PATTERNS) {
+		const rule = { pattern, runLengthMm };
+		const why = orderDoesNotApply(plan, rule);
+		if (why) leftOut.push({ pattern, why });
+		else
+			try {
+				const runs = orderPattern(plan, rule);
+				schools.push({ pattern, runs: feasibleOrder(runs, precedenceOf({ ...plan, runs }, now.analysis.mesh)) });
+			} catch (e) {
+				if (!(e instanceof RangeError)) throw e;
+				leftOut.push({ pattern, why: e.message });
+			}
+	}
+	const begun = search.weigh(search.given);
+	const history: [number, number][] = [[0, begun.cost]];
+	tell({ phase: 'Searching', share: 0.18, cost: begun.cost, startCost: begun.cost, values: begun.values, history });
+	const found = search.run(
+		schools.map((s) => search.layingOf(s.runs)).filter((l) => l !== undefined),
+		(p) => {
+			if (p.best.cost < history[history.length - 1][1]) history.push([p.evaluated, p.best.cost]);
+			tell({
+				share: 0.18 + 0.42 * p.share,
+				evaluated: p.evaluated,
+				cost: p.best.cost,
+				values: p.best.values,
+				order: p.order.map((l) => ({ run: plan.runs[l.run].id, reversed: l.reversed }))
+			});
+			if (stop()) throw new Stopped();
+		}
+	);
+
+	const candidates: { id: string; name: string; kind: TableRow['kind']; runs: Run[] }[] = [
+		{ id: 'now', name: 'The plan as it stands', kind: 'now', runs: plan.runs },
+		{ id: 'search', name: 'Found by the search', kind: 'search', runs: search.runsOf(found.order) },
+		...schools.map((s) => ({ id: s.pattern, name: ORDER_WORDS[s.pattern], kind: 'school' as const, runs: s.runs }))
+	];
+	const rows: TableRow[] = [];
+	let stopped = found.stopped;
+	let nowFinal: number[] = [];
+	candidates.forEach((c, i) => {
+		// stopped: the plan and what was found are still compared, the schools no more
+		if (stop()) stopped = true;
+		if (stopped && i > 1) return;
+		tell({ phase: `Final shape: ${c.name}`, share: 0.6 + (0.2 * i) / candidates.length });
+		const row = rowFor(plan, c, search, factors, cache, goals);
+		if (i === 0) nowFinal = row.cells.map((x) => x.value);
+		row.cells.forEach(
+			(x, k) =>
+				(x.difference = {
+					predicted: x.value - nowFinal[k],
+					low: x.difference.low + x.value - nowFinal[k],
+					high: x.difference.high + x.value - nowFinal[k]
+				})
+		);
+		rows.push(row);
+	});
+	rows.sort((p, q) => p.cost - q.cost);
+	if (options.full && !stopped)
+		for (const [i, row] of rows.slice(0, 2).entries()) {
+			if (stop()) {
+				stopped = true;
+				break;
+			}
+			try {
+				const full = fullForecast(forecast({ ...plan, runs: row.runs }, { factors, cache }), {
+					factors,
+					progress: (s) => {
+						tell({ phase: `Full method: ${row.name}`, share: 0.8 + 0.1 * (i + s) });
+						if (stop()) throw new Stopped();
+					}
+				});
+				full.result.features.forEach((f, k) => (row.cells[k].full = f.predicted));
+			} catch (e) {
+				if (!(e instanceof Stopped)) throw e;
+				stopped = true;
+				break;
+			}
+		}
+	tell({ phase: 'Reasons', share: 0.98 });
+	const band = now.result.features.map((f) => f.high - f.low);
+	const spread = plan.features.map((_, k) => {
+		const v = rows.map((r) => r.cells[k].value);
+		return Math.max(...v) - Math.min(...v);
+	});
+	const shares = spread.map((s, k) => (band[k] > 0 ? s / band[k] : 0));
+	const orderMatters = Math.max(0, ...shares);
+	const most = shares.indexOf(orderMatters);
+	const hardly = orderMatters < HARDLY;
+	const shown = (k: number, v: number) => `${v.toFixed(2)} ${unitOf(plan.features[k]) === 'mm' ? 'mm' : '°'}`;
+	const matters = !plan.features.length
+		? 'The plan names no feature, so only time, heat and flips were weighed. Add features on the Job page.'
+		: hardly
+			? `On this piece order hardly matters: between the best and the worst of these orders “${plan.features[most].name}” differs by ${shown(most, spread[most])}, ${(100 * orderMatters).toFixed(0)} % of the forecast's own band. What follows matters more.`
+			: `Order matters most for “${plan.features[most].name}”: ${shown(most, spread[most])} between the best and the worst of these orders, ${(100 * orderMatters).toFixed(0)} % of the forecast's band.`;
+	const levers = stopped ? [] : whatMattersMore(plan, goals, factors, options.kernel);
+	tell({ phase: 'Done', share: 1 });
+	return {
+		rows,
+		features: plan.features.map((f) => ({ id: f.id, name: f.name, unit: unitOf(f) })),
+		leftOut,
+		reasons: reasonsFor(search, now.analysis, found.order, found.weighed, begun),
+		orderMatters,
+		matters,
+		levers,
+		evaluated: search.evaluated,
+		history: found.history,
+		stopped
+	};
+}
+
+/** The median length of the runs: what schools cut the seams into. */
+export function usualLength(runs: readonly Run[]): number {
+	const lengths = runs.map((r) => Math.abs(r.toMm - r.fromMm)).sort((a, b) => a - b);
+	return lengths.length ? lengths[Math.floor(lengths.length / 2)] : 50;
+}
+
+function rowFor(
+	plan: PlanDocument,
+	c: { id: string; name: string; kind: TableRow['kind']; runs: Run[] },
+	search: OrderSearch,
+	factors: ShopFactors,
+	cache: ForecastCache,
+	goals: SearchGoals
+): TableRow {
+	const then = { ...plan, runs: c.runs };
+	const quick = forecast(then, { factors, cache });
+	const { values, words } = finalValues(quick, factors);
+	const heat = (quick.warmed().analysis as Analysis).heat!;
+	const pairs = comparePlans(plan, then, factors, { now: cache, then: cache }, true);
+	const lies = liesFor(c.runs, search.positions);
+	const flips = flipsOf(lies);
+	const totalS = heat.totalS + flips * FLIP_S;
+	const hottestC = Math.max(plan.ambientC, ...heat.runs.map((r) => r.hottestC));
+	return {
+		...c,
+		cells: values.map((value, k) => {
+			const d = pairs.features.find((f) => f.id === plan.features[k].id)!.difference;
+			// offsets of the band about its own middle: laid about the final shape's difference by the caller
+			return { value, difference: { predicted: 0, low: d.low - d.predicted, high: d.high - d.predicted } };
+		}),
+		cost:
+			featureCost(plan.features, values, goals) +
+			goals.time * (totalS / 3600) +
+			goals.heat * ((hottestC - plan.ambientC) / (plan.interpassLimitC - plan.ambientC)) ** 2 +
+			goals.flip * flips,
+		totalS,
+		waitS: heat.runs.reduce((s, r) => s + r.waitS, 0),
+		flips,
+		hottestC,
+		note: [words, heat.tooHot.length ? `${heat.tooHot.length} runs stay above the interpass ceiling.` : ''].filter(Boolean).join(' ')
+	};
+}

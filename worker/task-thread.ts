@@ -1,0 +1,68 @@
+/** One task in a thread of its own. */
+import 'reflect-metadata';
+import { parentPort, workerData } from 'node:worker_threads';
+import { ForecastCache } from '../core/forecast/analysis';
+import { forecast } from '../core/forecast/forecast';
+import { fullForecast } from '../core/forecast/fullForecast';
+import { kernelFactory } from '../core/linalg/kernel/kernel';
+import { planOf } from '../core/plan/read';
+import { adviseHolds } from '../core/search/levers';
+import { solvePresets } from '../core/search/presets';
+import { searchOrders } from '../core/search/table';
+import type { FullResult, ThreadAnswer, ThreadInput } from './protocol';
+
+/** Between two words to the worker, ms: it beats once a second. */
+const TELL_MS = 400;
+
+const { kind, input, stop } = workerData as ThreadInput;
+const plan = planOf(input.plan);
+const { factors } = input;
+const kernel = kernelFactory(WebAssembly);
+const flag = new Int32Array(stop);
+const isStopped = () => Atomics.load(flag, 0) !== 0;
+const clock = () => performance.now();
+const say = (m: ThreadAnswer) => parentPort!.postMessage(m);
+let told = -TELL_MS;
+const tell = (share: number, partial?: unknown) => {
+	if (clock() - told < TELL_MS) return;
+	told = clock();
+	say({ kind: 'progress', share, partial });
+};
+
+function full(): FullResult {
+	const base64 = (v: Float32Array) => Buffer.from(v.buffer, v.byteOffset, v.byteLength).toString('base64');
+	const quick = forecast(plan, { factors, clock, cache: new ForecastCache(kernel), progress: (p) => tell(0.05 * p) });
+	quick.heat();
+	const f = fullForecast(quick, { factors, clock, progress: (p) => tell(0.05 + 0.95 * p) });
+	return { result: f.result, steps: f.steps.map(base64), other: f.other && base64(f.other) };
+}
+
+function work(): unknown {
+	const ask = input.ask;
+	if (kind === 'full-forecast') return full();
+	if (!ask) throw new RangeError('This task does not say what is asked');
+	const phases = (phase: string, share: number) => tell(share, { phase });
+	switch (kind) {
+		case 'order-search':
+			return searchOrders(plan, ask.goals, {
+				factors,
+				kernel,
+				full: ask.full,
+				runLengthMm: ask.runLengthMm,
+				stop: isStopped,
+				tell: (p) => tell(p.share, p)
+			});
+		case 'hold-advice':
+			return adviseHolds(plan, ask.goals, { factors, kernel, stop: isStopped, tell: phases });
+		case 'presets':
+			return solvePresets(plan, ask.goals, { factors, kernel, stop: isStopped, final: true, tell: phases });
+	}
+}
+
+try {
+	say({ kind: 'done', result: work(), stopped: isStopped() });
+} catch (e) {
+	// a model that cannot be solved is a refusal in the planner's words; anything else is a fault and ends the thread
+	if (!(e instanceof RangeError || (e instanceof Error && ['SingularError', 'FaultError'].includes(e.name)))) throw e;
+	say({ kind: 'refused', message: (e as Error).message });
+}
