@@ -18,7 +18,7 @@ export interface SearchGoals {
 	restarts: number;
 }
 
-export const DEFAULT_GOALS: SearchGoals = { features: {}, time: 0.05, heat: 0.02, flip: 0.02, mayReverse: true, restarts: 3 };
+export const DEFAULT_GOALS: SearchGoals = { features: {}, time: 0.05, heat: 0.02, flip: 0.02, mayReverse: true, restarts: 1 };
 
 /** Departure from the middle of the limits over half their width: 1 at a limit. */
 export function exceedance(feature: Pick<AnyFeature, 'tolerance'>, value: number): number {

@@ -105,8 +105,8 @@
 <Bench edit="runs" show={{ tacks: false, runs: true, holds: true }}>
 	{#snippet view()}
 		<div class="flex h-full flex-col">
-			<div class="min-h-0 flex-1"><BenchView show={{ tacks: false, runs: true, holds: true }} /></div>
-			<div class="max-h-32 shrink-0 overflow-y-auto border-t-2 border-steel-700">
+			<div class="min-h-0 flex-1 overflow-hidden"><BenchView show={{ tacks: false, runs: true, holds: true }} /></div>
+			<div class="relative max-h-[104px] shrink-0 overflow-y-auto border-t-2 border-steel-700">
 				<RunStrip
 					runs={desk.doc.runs}
 					joints={desk.doc.joints}

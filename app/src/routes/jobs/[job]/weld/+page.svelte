@@ -7,13 +7,14 @@
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { length } from '$lib/units';
+	import AdvicePanel from '$lib/weld/AdvicePanel.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import HeatHelp from '$lib/ui/HeatHelp.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
-	import { Button, Input, Label } from 'flowbite-svelte';
+	import { Button, Checkbox, Input, Label } from 'flowbite-svelte';
 	import { invalidateAll } from '$app/navigation';
 
 	let { data } = $props();
@@ -197,6 +198,62 @@
 					disabled={!desk.mayEdit}
 				/>
 				<NumberField
+					label="Pre-flow"
+					unit="s"
+					value={s.preFlowS}
+					min={0}
+					max={60}
+					optional
+					onchange={(v) =>
+						edit('pre-flow', (x) => {
+							if (v === undefined) delete x.preFlowS;
+							else x.preFlowS = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Cup bore"
+					unit="mm"
+					value={s.cupMm}
+					min={3}
+					max={40}
+					optional
+					onchange={(v) =>
+						edit('cup', (x) => {
+							if (v === undefined) delete x.cupMm;
+							else x.cupMm = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Stick-out"
+					unit="mm"
+					value={s.stickOutMm}
+					min={1}
+					max={40}
+					optional
+					onchange={(v) =>
+						edit('stick-out', (x) => {
+							if (v === undefined) delete x.stickOutMm;
+							else x.stickOutMm = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
+					label="Tungsten"
+					unit="mm"
+					value={s.tungstenMm}
+					min={0.5}
+					max={6.4}
+					optional
+					onchange={(v) =>
+						edit('tungsten', (x) => {
+							if (v === undefined) delete x.tungstenMm;
+							else x.tungstenMm = v;
+						})}
+					disabled={!desk.mayEdit}
+				/>
+				<NumberField
 					label="Back purge"
 					unit="L/min"
 					value={s.purgeLPerMin}
@@ -241,6 +298,7 @@
 				{#each warnings as w (w)}<Notice kind="caution">{w.slice(s.name.length + 2)}</Notice>{/each}
 			</div>
 		</Panel>
+		<AdvicePanel settings={s} />
 		<Panel title="Joints">
 			{#each desk.seams as j (j.id)}
 				<fieldset class="border-t border-steel-200 py-2 first:border-0">
@@ -268,6 +326,18 @@
 							disabled={!desk.mayEdit}
 						/>
 					</div>
+					<Checkbox
+						class="mt-2 text-sm"
+						checked={Boolean(j.intermittent)}
+						disabled={!desk.mayEdit || j.penetration === 'sealing'}
+						onchange={(e) => {
+							const on = (e.currentTarget as HTMLInputElement).checked;
+							editJoint(j.id, `lengths with gaps on ${j.name}`, (x) => {
+								if (on) x.intermittent = true;
+								else delete x.intermittent;
+							});
+						}}>Strength and tightness allow lengths with gaps between</Checkbox
+					>
 				</fieldset>
 			{/each}
 		</Panel>

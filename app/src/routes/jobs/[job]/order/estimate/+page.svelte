@@ -123,13 +123,13 @@
 			{#if rows.doc !== desk.doc}<div class="mt-2"><Notice kind="caution">This is of an older state of the plan.</Notice></div>{/if}
 			{@const doc = rows.doc}
 			<div class="mt-2 overflow-x-auto">
-				<table class="border-collapse text-sm">
+				<table class="border-collapse text-sm whitespace-nowrap">
 					<thead
 						><tr class="border-b-2 border-steel-700 text-right align-bottom">
 							<th scope="col" class="py-1 pr-4 text-left">Ceiling</th><th scope="col" class="px-3 py-1">Waits</th><th scope="col" class="px-3 py-1"
 								>In all</th
 							>
-							{#each doc.features as f (f.id)}<th scope="col" class="max-w-28 px-2 py-1 font-medium">{f.name}</th>{/each}
+							{#each doc.features as f (f.id)}<th scope="col" class="max-w-28 px-2 py-1 font-medium whitespace-normal">{f.name}</th>{/each}
 						</tr></thead
 					>
 					<tbody>

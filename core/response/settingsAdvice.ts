@@ -1,0 +1,271 @@
+/**
+ * A starting point for a joint's settings, with the reason of each, and what the heat solver makes of it: does it melt
+ * through, reach the root, only fuse? Figures without a source are common practice; the shop's own procedure comes first.
+ */
+import { STILL_AIR } from '../heat/air';
+import { arcEnergy } from '../heat/arcEnergy';
+import { heatedWidth, type ThinPlate } from '../heat/rosenthal';
+import type { Material } from '../materials/grades';
+import type { Bar, Joint, WeldSettings } from '../plan/schema';
+import { weldResponse, TINT_C, type ResponseInput } from './weldResponse';
+
+export interface AdvisedField {
+	key: keyof WeldSettings;
+	label: string;
+	value: string | number;
+	unit: string;
+	why: string;
+}
+export interface HeatCheck {
+	label: string;
+	isGood: boolean;
+	words: string;
+}
+export interface SettingsAdvice {
+	settings: WeldSettings;
+	fields: AdvisedField[];
+	checks: HeatCheck[];
+	cautions: string[];
+}
+
+/** A bar this thick takes so much that the rule of thumb is cut (common practice, no source), mm. */
+const THICK_BAR_MM = 6;
+/** Pool width wanted on the line, in thicknesses: through to the root, part of the way, or fusing the faces only (own estimates). */
+const POOL_WANTED = { full: 2.6, partial: 1.9, sealing: 1.4 } as const;
+/** Beyond this the pool sags or drops through; below this it does not reach the root (own estimates), in thicknesses. */
+const DROPS_THROUGH = 4.5;
+const REACHES_ROOT = 1.6;
+/** The solver may move the rule of thumb by this much either way: beyond it, the two disagree and the advice says so. */
+const TRUST = 0.3;
+
+/** Tungsten by current, DC electrode negative (typical ranges, quoted from memory): upper end, A, and diameter, mm. */
+const TUNGSTENS = [
+	[70, 1.0],
+	[140, 1.6],
+	[240, 2.4],
+	[400, 3.2]
+] as const;
+
+/** Filler by pair of grades (common practice, no source). */
+export function fillerFor(a: Material, b: Material): { grade?: string; why: string } {
+	const ids = [a.id, b.id].sort();
+	const has = (id: string) => ids.includes(id);
+	const groups = new Set([a.group, b.group]);
+	if (groups.has('aluminium')) {
+		if (groups.size > 1) return { why: 'Aluminium cannot be fusion welded to steel: use a bolted or bonded joint.' };
+		return has('6061') ? { grade: '4043', why: '6xxx cracks without a silicon filler' } : { grade: '5356', why: 'common for 5xxx grades' };
+	}
+	if (groups.size > 1) return { grade: '309L', why: 'stainless to carbon steel: over-alloyed, so that the mixed weld stays tough' };
+	if (a.group === 'carbon-steel') return { grade: 'G3Si1', why: 'common for structural steel' };
+	const common = (id: string): string | undefined => ({ '1.4301': '308L', '1.4307': '308L', '1.4404': '316L', '1.4541': '347' })[id];
+	const [fa, fb] = [common(a.id), common(b.id)];
+	if (!fa || !fb) return { why: 'a grade of your own: take the filler its supplier names' };
+	if (fa === fb) return { grade: fa, why: `common for ${a.name}` };
+	return { grade: '309L', why: `unlike grades (${a.name} to ${b.name})` };
+}
+
+const plateOf = ({ sheets, settings, ambientC }: ResponseInput): ThinPlate => {
+	const { lambda, rhoC } = sheets[0].material.responsePair;
+	return {
+		power: arcEnergy(settings).netHeat * settings.speedMmPerS,
+		speed: settings.speedMmPerS,
+		thickness: sheets.reduce((s, x) => s + x.thicknessMm, 0) / sheets.length,
+		lambda,
+		rhoC,
+		ambient: ambientC,
+		loss: 2 * STILL_AIR
+	};
+};
+
+/** Width of the pool on the line, mm, by the thin-plate line source (Rosenthal 1946). */
+export const poolWidth = (input: ResponseInput): number => heatedWidth(plateOf(input), input.sheets[0].material.responsePair.meltC);
+
+/** @param own the settings in use now: volts, speed and names are kept where the advice has none better */
+export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], own: WeldSettings, ambientC: number, bar?: Bar): SettingsAdvice {
+	const [a, b] = [sheets[0], sheets[1] ?? sheets[0]];
+	const m = a.material;
+	const mean = (a.thicknessMm + b.thicknessMm) / 2;
+	const thin = Math.min(a.thicknessMm, b.thicknessMm);
+	const thick = Math.max(a.thicknessMm, b.thicknessMm);
+	const cautions: string[] = [];
+	const fields: AdvisedField[] = [];
+	const put = (key: keyof WeldSettings, label: string, value: string | number, unit: string, why: string) =>
+		fields.push({ key, label, value, unit, why });
+
+	const isOnBar = bar !== undefined && bar.thicknessMm >= THICK_BAR_MM && Math.abs(bar.offsetMm ?? 0) < bar.widthMm / 2;
+	const share = isOnBar ? 5 / 6 : 1;
+	const cut = joint.penetration === 'full' ? 1 : joint.penetration === 'partial' ? 0.85 : 0.75;
+	const rule = (mean / 0.0254) * share * cut;
+	const pulsed = joint.penetration === 'sealing' || thin <= 1;
+	const speed = own.speedMmPerS;
+	const settings: WeldSettings = { ...own, current: pulsed ? 'pulsed' : 'steady' };
+	delete settings.backgroundA;
+	delete settings.pulsesPerSecond;
+	delete settings.onFraction;
+	/** peak and background for a mean current: half on, background seven tenths of the peak */
+	const set = (amps: number) => {
+		if (!pulsed) return { ...settings, ampsA: amps };
+		const peak = amps / 0.85;
+		return { ...settings, ampsA: peak, backgroundA: 0.7 * peak, pulsesPerSecond: 8, onFraction: 0.5 };
+	};
+	const input = (amps: number): ResponseInput => ({ joint, settings: set(amps), sheets, ambientC, bar });
+	// the current that gives the pool wanted, by bisection on the heat solver
+	const wanted = POOL_WANTED[joint.penetration] * mean * (isOnBar ? 1.1 : 1);
+	let [lo, hi] = [0.2 * rule, 3 * rule];
+	for (let i = 0; i < 40; i++) {
+		const mid = (lo + hi) / 2;
+		if (poolWidth(input(mid)) > wanted) hi = mid;
+		else lo = mid;
+	}
+	const solved = (lo + hi) / 2;
+	const amps = Math.max(1, Math.round(Math.min(rule * (1 + TRUST), Math.max(rule * (1 - TRUST), solved))));
+	if (Math.abs(solved / rule - 1) > TRUST)
+		cautions.push(
+			`The rule of thumb (${rule.toFixed(0)} A) and the heat solver (${solved.toFixed(0)} A at ${speed} mm/s) are more than ${100 * TRUST} % apart here: try it on scrap of the same thickness before the piece.`
+		);
+	const chosen = set(amps);
+	const round = (v: number) => Math.max(1, Math.round(v));
+	chosen.ampsA = round(chosen.ampsA);
+	const ruleWords = `1 A per 0.001 in is ${(mean / 0.0254).toFixed(0)} A${isOnBar ? ', five sixths of it on a thick bar' : ''}${cut < 1 ? `, ${cut} of it for ${joint.penetration}` : ''} (common practice); the heat solver asks for ${solved.toFixed(0)} A for a pool of ${wanted.toFixed(1)} mm at ${speed} mm/s`;
+	put(
+		'current',
+		'Current',
+		pulsed ? 'pulsed' : 'steady',
+		'',
+		pulsed ? 'thin or sealing work: pulses keep the pool small' : 'thick enough to run steady'
+	);
+	put('ampsA', pulsed ? 'Peak' : 'Amps', chosen.ampsA, 'A', ruleWords);
+	if (pulsed) {
+		chosen.backgroundA = round(chosen.backgroundA!);
+		put('backgroundA', 'Background', chosen.backgroundA, 'A', 'about seven tenths of the peak (common practice, no source)');
+		put('pulsesPerSecond', 'Pulses', 8, 'per s', 'common for sealing work (no source)');
+		put('onFraction', 'On-time', 0.5, '', 'half on (common practice, no source)');
+	}
+	const filler = fillerFor(a.material, b.material);
+	if (joint.filler) {
+		if (filler.grade) {
+			chosen.fillerGrade = filler.grade;
+			put('fillerGrade', 'Filler', filler.grade, '', filler.why);
+		} else cautions.push(`Filler: ${filler.why}.`);
+		chosen.fillerMm = thin <= 1 ? 1 : thin <= 1.6 ? 1.2 : thin <= 3 ? 1.6 : 2.4;
+		put('fillerMm', 'Filler size', chosen.fillerMm, 'mm', 'about the thickness of the thinner sheet, not above it by much');
+	} else if (filler.grade === '309L' && a.material.group !== b.material.group)
+		cautions.push(`Fused without filler across unlike metals: the weld may crack. Feed 309L (${filler.why}).`);
+	if (a.material.group !== b.material.group && filler.grade === undefined) cautions.push(filler.why);
+
+	const meanAmps = arcEnergy(chosen).meanAmps;
+	const peak = chosen.ampsA;
+	const tungsten = TUNGSTENS.find(([top]) => peak <= top) ?? TUNGSTENS[TUNGSTENS.length - 1];
+	chosen.tungstenMm = tungsten[1];
+	chosen.tungsten = 'lanthanated';
+	put('tungstenMm', 'Tungsten', tungsten[1], 'mm', `carries up to ${tungsten[0]} A (typical range, from memory); lanthanated, ground to a point`);
+	chosen.cupMm = thin < 1.5 ? 10 : thin < 3 ? 12 : 16;
+	put('cupMm', 'Cup', chosen.cupMm, 'mm', 'a wider cup shields more of the hot seam; fillets need a narrow one to get in');
+	chosen.stickOutMm = FILLETS.includes(joint.type) ? Math.round(0.75 * chosen.cupMm) : Math.round(0.5 * chosen.cupMm);
+	put(
+		'stickOutMm',
+		'Stick-out',
+		chosen.stickOutMm,
+		'mm',
+		'at most the bore of the cup; about half of it on a flat seam (common practice, no source)'
+	);
+	chosen.gasLPerMin = chosen.cupMm >= 12 ? 12 : 8;
+	put('gasLPerMin', 'Gas', chosen.gasLPerMin, 'L/min', '7 to 16 for small cups, 12 and up for large (common practice, no source)');
+	chosen.preFlowS = 0.5;
+	put('preFlowS', 'Pre-flow', 0.5, 's', 'clears the hose and the cup of air (common practice, no source)');
+	chosen.postFlowS = joint.penetration === 'sealing' ? 2 : Math.max(6, Math.round(meanAmps / 10));
+	put(
+		'postFlowS',
+		'Post-flow',
+		chosen.postFlowS,
+		's',
+		'about a second for each 10 A and six at the least; up to 20 where colour matters (common practice, no source)'
+	);
+	const needsRoot = m.group === 'austenitic' && joint.penetration === 'full' && !isOnBar;
+	if (needsRoot) {
+		chosen.purgeLPerMin = 2.4;
+		put(
+			'purgeLPerMin',
+			'Back purge',
+			2.4,
+			'L/min',
+			'a full-penetration root in air sugars; about 2.4 L/min or less once it is swept (common practice, no source)'
+		);
+	} else delete chosen.purgeLPerMin;
+
+	if (thick / thin > 1.3)
+		cautions.push(
+			`Sheets of ${a.thicknessMm} and ${b.thicknessMm} mm: hold the arc on the thicker one and wash the pool over; these amps are for their mean.`
+		);
+	if (m.group === 'aluminium')
+		cautions.push('Aluminium wants alternating current and clean oxide-free edges; the figures here are for the heat only.');
+	return { settings: chosen, fields, checks: heatChecks({ joint, settings: chosen, sheets, ambientC, bar }), cautions };
+}
+
+const FILLETS: readonly Joint['type'][] = ['lap', 'tee', 'corner-overlap', 'flange-to-tube', 'port'];
+
+/** What the heat solver makes of settings on a joint. */
+export function heatChecks(input: ResponseInput): HeatCheck[] {
+	const { joint, sheets } = input;
+	const r = weldResponse(input);
+	const mean = sheets.reduce((s, x) => s + x.thicknessMm, 0) / sheets.length;
+	const width = r.meltWidthMm;
+	const ratio = width / mean;
+	const out: HeatCheck[] = [];
+	const pool = width > 0 ? `pool ${width.toFixed(1)} mm wide on ${mean.toFixed(2)} mm sheet` : 'the line does not melt';
+	out.push({
+		label: 'Drops through?',
+		isGood: ratio <= DROPS_THROUGH,
+		words: ratio > DROPS_THROUGH ? `Likely: ${pool}. Less current, more speed or a bar.` : `No: ${pool}.`
+	});
+	if (joint.penetration === 'full')
+		out.push({
+			label: 'Reaches the root?',
+			isGood: ratio >= REACHES_ROOT,
+			words: ratio >= REACHES_ROOT ? `Yes, by the thin-plate source: ${pool}.` : `Not surely: ${pool}. More current, less speed, or a gap.`
+		});
+	else
+		out.push({
+			label: joint.penetration === 'sealing' ? 'Fuses only?' : 'Stays within the sheet?',
+			isGood: width > 0 && ratio < POOL_WANTED.full,
+			words:
+				width === 0
+					? 'It does not fuse: more current or less speed.'
+					: ratio < POOL_WANTED.full
+						? `Yes: ${pool}.`
+						: `It goes through: ${pool}, though ${joint.penetration} penetration is asked for.`
+		});
+	const tint = r.tintWidthMm;
+	out.push({
+		label: 'Tint',
+		isGood: tint < 25 * mean,
+		words: `A band about ${tint.toFixed(0)} mm wide passes ${TINT_C} °C${tint >= 25 * mean ? ': wide for this sheet. Less heat, more speed, a bar or a trailing shield.' : '.'}`
+	});
+	const cup = input.settings.cupMm;
+	if (cup !== undefined && cup < width * 1.5)
+		out.push({
+			label: 'Cup',
+			isGood: false,
+			words: `A cup of ${cup} mm covers little more than the pool (${width.toFixed(1)} mm): take a wider one.`
+		});
+	if (input.settings.stickOutMm !== undefined && cup !== undefined && input.settings.stickOutMm > cup)
+		out.push({
+			label: 'Stick-out',
+			isGood: false,
+			words: `${input.settings.stickOutMm} mm of tungsten beyond a cup of ${cup} mm: air gets in. Shorten it, or use a gas lens.`
+		});
+	return out;
+}
+
+/** Where settings in use differ from the advice by more than the advice is sure of. */
+export function differences(own: WeldSettings, advice: SettingsAdvice): { label: string; own: string; advised: string; why: string }[] {
+	const shown = (v: unknown, unit: string) => (v === undefined || v === '' ? 'not given' : `${String(v)}${unit ? ` ${unit}` : ''}`);
+	return advice.fields.flatMap((f) => {
+		const now = own[f.key];
+		const isClose =
+			typeof f.value === 'number'
+				? typeof now === 'number' && Math.abs(now - f.value) <= 0.15 * Math.abs(f.value)
+				: String(now ?? '') === String(f.value);
+		return isClose ? [] : [{ label: f.label, own: shown(now, f.unit), advised: shown(f.value, f.unit), why: f.why }];
+	});
+}
