@@ -61,6 +61,9 @@ function cut(p: Vec2, part: Part, base: Vec2, rule: BendRule | undefined, own?: 
 	return [x, y];
 }
 
+/** Where a point of the layout lies on the cut blank, mm. */
+export const onBlank = (part: Part, plan: Pick<PlanDocument, 'bendRule'>, p: Vec2): Vec2 => cut(p, part, basePoint(part), plan.bendRule);
+
 export function blankOf(part: Part, plan: PlanDocument): Blank {
 	const base = basePoint(part);
 	const flat = (p: Vec2) => cut(p, part, base, plan.bendRule);

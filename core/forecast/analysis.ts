@@ -128,7 +128,11 @@ export interface AnalyseOptions {
 	leaveOut?: ReadonlySet<string>;
 }
 
-export function analyse(complete: PlanDocument, cache: ForecastCache, { progress = () => {}, warm = false, leaveOut }: AnalyseOptions = {}): Analysis {
+export function analyse(
+	complete: PlanDocument,
+	cache: ForecastCache,
+	{ progress = () => {}, warm = false, leaveOut }: AnalyseOptions = {}
+): Analysis {
 	const plan = leaveOut?.size ? { ...complete, holdDowns: complete.holdDowns.filter((h) => !leaveOut.has(h.id)) } : complete;
 	const sheets = plan.parts.map((p): SheetMaterial => {
 		const m = findMaterial(p.material, plan.materials);

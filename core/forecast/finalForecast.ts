@@ -239,7 +239,11 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 }
 
 /** Values of the final shape alone, by feature, without bands, branches or influence: for plans that are weighed against one another. */
-export function finalValues(cold: QuickForecast, factors: ShopFactors, progress: (share: number) => void = () => {}): { values: number[]; words: string } {
+export function finalValues(
+	cold: QuickForecast,
+	factors: ShopFactors,
+	progress: (share: number) => void = () => {}
+): { values: number[]; words: string } {
 	const { analysis: a } = cold.warmed();
 	const { plan } = a;
 	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);

@@ -134,7 +134,10 @@ const LOCAL_FILM = 10;
 const FILMS = { still: undefined, fan: { all: FAN_FILM, own: FAN_FILM }, local: { all: 1, own: LOCAL_FILM } } as const;
 
 /** The piece as a network of heat, and what each run puts in where. */
-export function heatProblem(plan: PlanDocument, mesh: AssemblyMesh): { net: HeatNetwork; runs: HeatedRun[]; bars: { id: string; cells: number[] }[] } {
+export function heatProblem(
+	plan: PlanDocument,
+	mesh: AssemblyMesh
+): { net: HeatNetwork; runs: HeatedRun[]; bars: { id: string; cells: number[] }[] } {
 	const net = network(plan, mesh);
 	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [{ id: h.id, cells: addBar(net, h, mesh) }] : []));
 	const runs = plan.runs.map((run): HeatedRun => {
@@ -175,12 +178,7 @@ export function heatProblem(plan: PlanDocument, mesh: AssemblyMesh): { net: Heat
 export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Schedule; startFields: Float32Array[] } {
 	const { net, runs, bars } = heatProblem(plan, mesh);
 	const watched = bars.flatMap((b) => b.cells);
-	const heat = weldOutHeat(
-		net,
-		runs,
-		watched,
-		plan.ambientC + MEASURE_ABOVE_AIR
-	);
+	const heat = weldOutHeat(net, runs, watched, plan.ambientC + MEASURE_ABOVE_AIR);
 	let first = 0;
 	const result: Schedule = {
 		runs: heat.runs.map(({ run, startS, arcS, waitS, startC, hottestC }) => ({ run, startS, arcS, waitS, startC, hottestC })),

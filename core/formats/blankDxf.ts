@@ -1,13 +1,17 @@
-/** Cut blanks as one DXF, side by side, each with its oversize left on; tack marks and run bounds come with the marks sheet. */
+/** Cut blanks as one DXF, side by side, each with its oversize left on; with the marks to etch when they are asked for. */
+import { blankOf, onBlank } from '../families/blank';
 import type { CutLine } from '../families/cuttingList';
 import type { Vec2 } from '../geometry/vec';
+import type { PlanDocument } from '../plan/schema';
+import { seamLetters } from '../plan/seamNames';
 import { writeDxf, type DxfDrawing } from './dxfOut';
+import { etchMarks } from './etchMarks';
 
 /** Between two blanks on the drawing, mm. */
 const APART = 20;
 
 /** The blank stretched about its middle by its oversize. */
-export function blankDrawing(l: CutLine, shift: Vec2 = [0, 0]): DxfDrawing {
+export function blankDrawing(l: Pick<CutLine, 'blank' | 'widthMm' | 'heightMm'>, shift: Vec2 = [0, 0], etch?: PlanDocument): DxfDrawing {
 	const b = l.blank;
 	const xs = b.outline.map((p) => p[0]);
 	const ys = b.outline.map((p) => p[1]);
@@ -22,7 +26,10 @@ export function blankDrawing(l: CutLine, shift: Vec2 = [0, 0]): DxfDrawing {
 			const c = at(m);
 			return h.map((p): Vec2 => [c[0] + p[0] - m[0], c[1] + p[1] - m[1]]);
 		}),
-		bends: b.bendLines.map((x) => ({ from: at(x.from), to: at(x.to) }))
+		bends: b.bendLines.map((x) => ({ from: at(x.from), to: at(x.to) })),
+		marks:
+			etch &&
+			etchMarks(etch, b.part.id, namesOf(etch)).map((m) => ({ ...m, from: at(onBlank(b.part, etch, m.from)), to: at(onBlank(b.part, etch, m.to)) }))
 	};
 }
 
@@ -34,4 +41,24 @@ export function blanksDxf(lines: readonly CutLine[]): string {
 		return d;
 	});
 	return writeDxf(drawings);
+}
+
+const namesOf = (plan: PlanDocument) => {
+	const letters = seamLetters(plan.joints);
+	return new Map(plan.joints.map((j) => [j.id, `${letters.get(j.id) ?? ''} ${j.name}`.trim()]));
+};
+
+/** Every part of the plan with its etch layers, parts of one size apart too: each carries its own marks. @param oversize mm left on in x and y, by part */
+export function etchedDxf(plan: PlanDocument, oversize: (partId: string) => readonly [number, number]): string {
+	let x = 0;
+	return writeDxf(
+		plan.parts.map((part) => {
+			const blank = blankOf(part, plan);
+			const [ox, oy] = oversize(part.id);
+			const line = { blank, widthMm: blank.widthMm + ox, heightMm: blank.heightMm + oy };
+			const d = blankDrawing(line, [x, 0], plan);
+			x += line.widthMm + APART;
+			return d;
+		})
+	);
 }

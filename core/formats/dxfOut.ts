@@ -2,16 +2,34 @@
 import { DxfWriter, Units, point3d } from '@tarikjabiri/dxf';
 import type { Vec2 } from '../geometry/vec';
 
-export const DXF_LAYERS = { outline: 'OUTLINE', holes: 'HOLES', bends: 'BENDS', marks: 'MARKS' } as const;
+export const DXF_LAYERS = {
+	outline: 'OUTLINE',
+	holes: 'HOLES',
+	bends: 'BENDS',
+	marks: 'MARKS',
+	etchTacks: 'ETCH_TACKS',
+	etchRuns: 'ETCH_RUNS',
+	etchNames: 'ETCH_NAMES'
+} as const;
 
-/** Index colours: white, red, cyan, green. */
-const COLOURS = { outline: 7, holes: 1, bends: 4, marks: 3 } as const;
+/** Index colours: white, red, cyan, green; magenta, yellow and grey for what is etched. */
+const COLOURS = { outline: 7, holes: 1, bends: 4, marks: 3, etchTacks: 6, etchRuns: 2, etchNames: 8 } as const;
+
+export interface DxfMark {
+	/** `marks` when absent */
+	layer?: 'marks' | 'etchTacks' | 'etchRuns' | 'etchNames';
+	from: Vec2;
+	/** the same as `from` where only the text counts */
+	to: Vec2;
+	label?: string;
+	textMm?: number;
+}
 
 export interface DxfDrawing {
 	outline: readonly Vec2[];
 	holes: readonly (readonly Vec2[])[];
 	bends: readonly { from: Vec2; to: Vec2 }[];
-	marks?: readonly { from: Vec2; to: Vec2; label?: string }[];
+	marks?: readonly DxfMark[];
 }
 
 /** One drawing, or several in one file. */
@@ -30,8 +48,9 @@ export function writeDxf(drawings: DxfDrawing | readonly DxfDrawing[]): string {
 		for (const h of d.holes) ring(h, DXF_LAYERS.holes);
 		for (const b of d.bends) line(b.from, b.to, DXF_LAYERS.bends);
 		for (const m of d.marks ?? []) {
-			line(m.from, m.to, DXF_LAYERS.marks);
-			if (m.label) w.addText(point3d(m.to[0], m.to[1], 0), 4, m.label, { layerName: DXF_LAYERS.marks });
+			const layer = DXF_LAYERS[m.layer ?? 'marks'];
+			if (m.from[0] !== m.to[0] || m.from[1] !== m.to[1]) line(m.from, m.to, layer);
+			if (m.label) w.addText(point3d(m.to[0], m.to[1], 0), m.textMm ?? 4, m.label, { layerName: layer });
 		}
 	}
 	return w.stringify();

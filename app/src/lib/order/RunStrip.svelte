@@ -2,7 +2,7 @@
 	/** The weld order as one strip: a cell a run, in sequence, lettered by seam and coloured by when. Pick several, drag, or use the keys. */
 	import type { Run } from '$core/plan/schema';
 	import { byWhen } from '$lib/bench-view/colours';
-	import { seamLetters } from './letters';
+	import { seamLetters } from '$core/plan/seamNames';
 	import type { Joint } from '$core/plan/schema';
 
 	interface Props {

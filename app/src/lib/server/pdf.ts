@@ -92,7 +92,10 @@ function rule(lengthMm: number, marks: { at: number; label: string }[], runs: { 
 	return { svg: `${svg}</svg>`, margin: [0, 2, 0, 2] };
 }
 
-export function runSheet(head: SheetHead, plan: PlanDocument, steps: readonly BenchStep[], unit: LengthUnit) {
+export const runSheet = (head: SheetHead, plan: PlanDocument, steps: readonly BenchStep[], unit: LengthUnit) =>
+	render(head, runContent(plan, steps, unit));
+
+export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit: LengthUnit): Content[] {
 	const l = (mm: number) => formatLength(mm, unit, 1);
 	const settings = plan.settings.map(
 		(s) =>
@@ -110,18 +113,20 @@ export function runSheet(head: SheetHead, plan: PlanDocument, steps: readonly Be
 				return s.title;
 		}
 	};
-	const bySeam = plan.joints.map((j): Content => ({
-		unbreakable: true,
-		stack: [
-			{ text: `${j.name}, ${l(pathLength(j.a.path))}`, bold: true, margin: [0, 6, 0, 0] },
-			rule(
-				pathLength(j.a.path),
-				[],
-				plan.runs.flatMap((r, i) => (r.joint === j.id ? [{ from: r.fromMm, to: r.toMm, label: String(i + 1) }] : []))
-			)
-		]
-	}));
-	return render(head, [
+	const bySeam = plan.joints
+		.filter((j) => !j.stock)
+		.map((j): Content => ({
+			unbreakable: true,
+			stack: [
+				{ text: `${j.name}, ${l(pathLength(j.a.path))}`, bold: true, margin: [0, 6, 0, 0] },
+				rule(
+					pathLength(j.a.path),
+					[],
+					plan.runs.flatMap((r, i) => (r.joint === j.id ? [{ from: r.fromMm, to: r.toMm, label: String(i + 1) }] : []))
+				)
+			]
+		}));
+	return [
 		{ text: settings.join('\n'), margin: [0, 0, 0, 6] },
 		...bySeam,
 		{ text: 'Steps', bold: true, fontSize: 15, margin: [0, 10, 0, 4] },
@@ -140,35 +145,42 @@ export function runSheet(head: SheetHead, plan: PlanDocument, steps: readonly Be
 				])
 			}
 		}
-	]);
+	];
 }
 
-export function marksSheet(head: SheetHead, plan: PlanDocument, unit: LengthUnit) {
+export const marksSheet = (head: SheetHead, plan: PlanDocument, unit: LengthUnit) => render(head, marksContent(plan, unit));
+
+export function marksContent(plan: PlanDocument, unit: LengthUnit): Content[] {
 	const l = (mm: number) => formatLength(mm, unit, 1).replace(/ (mm|in)$/, '');
-	return render(head, [
-		{ text: `Stations in ${unit} from each seam's datum end. Bold locates first, light closes up.`, margin: [0, 0, 0, 4] },
-		...plan.joints.map((j): Content => {
-			const tacks = plan.tacks.map((t, i) => ({ ...t, number: i + 1 })).filter((t) => t.joint === j.id);
-			const stage = (n: number) =>
-				tacks
-					.filter((t) => t.stage === n)
-					.map((t) => l(t.stationMm))
-					.join('   ');
-			return {
-				unbreakable: true,
-				stack: [
-					{ text: `${j.name}   ${l(pathLength(j.a.path))} ${unit}`, bold: true, fontSize: 15, margin: [0, 8, 0, 0] },
-					rule(
-						pathLength(j.a.path),
-						tacks.filter((t) => t.stage === 1).map((t) => ({ at: t.stationMm, label: l(t.stationMm) })),
-						[]
-					),
-					{ text: stage(1) || 'no tacks', bold: true, fontSize: 15 },
-					{ text: stage(2), fontSize: 13 }
-				]
-			};
-		})
-	]);
+	return [
+		{
+			text: `Stations in ${unit} from each seam's datum end. Bold locates first, light closes up.${plan.tacks.some((t) => t.fusionOnly) ? ' Fusion only (b): may be broken while adjusting.' : ''}${plan.tacks.some((t) => t.flush) ? ' Ground flush (g) before the run passes.' : ''}`,
+			margin: [0, 0, 0, 4]
+		},
+		...plan.joints
+			.filter((j) => !j.stock)
+			.map((j): Content => {
+				const tacks = plan.tacks.map((t, i) => ({ ...t, number: i + 1 })).filter((t) => t.joint === j.id);
+				const stage = (n: number) =>
+					tacks
+						.filter((t) => t.stage === n)
+						.map((t) => `${l(t.stationMm)}${t.fusionOnly ? ' b' : ''}${t.flush ? ' g' : ''}`)
+						.join('   ');
+				return {
+					unbreakable: true,
+					stack: [
+						{ text: `${j.name}   ${l(pathLength(j.a.path))} ${unit}`, bold: true, fontSize: 15, margin: [0, 8, 0, 0] },
+						rule(
+							pathLength(j.a.path),
+							tacks.filter((t) => t.stage === 1).map((t) => ({ at: t.stationMm, label: l(t.stationMm) })),
+							[]
+						),
+						{ text: stage(1) || 'no tacks', bold: true, fontSize: 15 },
+						{ text: stage(2), fontSize: 13 }
+					]
+				};
+			})
+	];
 }
 
 export interface RecordData {

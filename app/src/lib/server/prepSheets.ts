@@ -76,7 +76,10 @@ export function cuttingListSheet(head: SheetHead, list: readonly CutLine[], quan
 	);
 }
 
-export function fitUpSheet(head: SheetHead, plan: PlanDocument, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit) {
+export const fitUpSheet = (head: SheetHead, plan: PlanDocument, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit) =>
+	render(head, fitUpContent(plan, responses, unit));
+
+export function fitUpContent(plan: PlanDocument, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit): Content[] {
 	const l = (mm: number, digits = 1) => formatLength(mm, unit, digits);
 	const advice = fitUpAdvice(plan, new Map([...responses].map(([id, r]) => [id, r.tintWidthMm])));
 	const trueJoint = plan.joints.find((j) => j.id === plan.fitUp.trueJoint);
@@ -84,7 +87,7 @@ export function fitUpSheet(head: SheetHead, plan: PlanDocument, responses: Reado
 	const name = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
 	const found = [...orderFindings(plan).map((words) => ({ words, step: -1 })), ...accessFindings(plan, assemblyMesh(plan))];
 	const adjusting = plan.joints.find((j) => j.id === plan.fitUp.adjustingJoint);
-	return render(head, [
+	return [
 		{
 			text: trueJoint
 				? `True first: the ${plan.fitUp.trueEnd === 'far' ? 'far' : 'datum'} end of “${trueJoint.name}”, then work away from it.${adjusting ? ` Leave “${adjusting.name}” until last: it takes up the error of the rest.` : ''}`
@@ -135,7 +138,7 @@ export function fitUpSheet(head: SheetHead, plan: PlanDocument, responses: Reado
 			}
 		},
 		{ text: 'Symbols after ISO 2553, system A. Gap limits: common practice, no source.', fontSize: 8, margin: [0, 6, 0, 0] }
-	]);
+	];
 }
 
 const lifeWords = (word: string, plan: PlanDocument): string => {
@@ -144,7 +147,9 @@ const lifeWords = (word: string, plan: PlanDocument): string => {
 	return `${m[1]} run ${plan.runs.findIndex((r) => r.id === m[2]) + 1}`;
 };
 
-export function holdSheet(head: SheetHead, plan: PlanDocument, unit: LengthUnit) {
+export const holdSheet = (head: SheetHead, plan: PlanDocument, unit: LengthUnit) => render(head, holdContent(plan, unit));
+
+export function holdContent(plan: PlanDocument, unit: LengthUnit): Content[] {
 	const l = (mm: number) => formatLength(mm, unit, 0);
 	const seam = (id: string) => plan.joints.find((j) => j.id === id)?.name ?? id;
 	const part = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
@@ -171,7 +176,7 @@ export function holdSheet(head: SheetHead, plan: PlanDocument, unit: LengthUnit)
 		root?.volumeL && root.flowLPerMin && (root.care === 'purge' || root.care === 'both')
 			? sweep(root.volumeL, root.flowLPerMin, root.ventMm)
 			: undefined;
-	return render(head, [
+	return [
 		plan.holdDowns.length
 			? {
 					layout: lines,
@@ -204,5 +209,5 @@ export function holdSheet(head: SheetHead, plan: PlanDocument, unit: LengthUnit)
 					{ ul: swept.cautions }
 				] as Content[])
 			: [])
-	]);
+	];
 }

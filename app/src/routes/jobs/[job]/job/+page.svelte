@@ -191,6 +191,7 @@
 				</ul>
 				<div class="flex flex-wrap gap-3 text-sm">
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/export" download>Job file</a>
+					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/traveller.pdf" target="_blank" rel="noopener">Traveller (PDF)</a>
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/run-sheet.pdf" target="_blank" rel="noopener">Run sheet (PDF)</a>
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/marks-sheet.pdf" target="_blank" rel="noopener">Marks sheet (PDF)</a>
 					{#if desk.mayEdit}<button type="button" class="text-primary-700 underline" onclick={duplicate}>Duplicate this job</button>{/if}

@@ -18,7 +18,7 @@
 	import { byWhen } from '$lib/bench-view/colours';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
-	import { seamLetters } from '$lib/order/letters';
+	import { seamLetters } from '$core/plan/seamNames';
 	import { followLives } from '$lib/order/lives';
 	import OrderTabs from '$lib/order/OrderTabs.svelte';
 	import RunStrip from '$lib/order/RunStrip.svelte';
@@ -278,4 +278,26 @@
 		</p>
 	</Panel>
 	<ShopView jobId={desk.jobId} schedule={desk.result?.schedule} />
+	<Panel title="On the steel">
+		<ul class="space-y-1 text-sm">
+			<li>
+				<a class="text-primary-700 underline" href="/api/jobs/{desk.jobId}/traveller.pdf" target="_blank" rel="noopener">Traveller (PDF)</a>: fit-up,
+				hold, tack marks and runs, with the run screen's code
+			</li>
+			<li>
+				<a class="text-primary-700 underline" href="/api/jobs/{desk.jobId}/etched-blanks.dxf">Blanks with etch layers (DXF)</a>: tacks, run bounds,
+				numbers and arrows, seam names
+			</li>
+			<li>
+				<a class="text-primary-700 underline" href="/api/jobs/{desk.jobId}/strips.pdf" target="_blank" rel="noopener">Strips at full size (PDF)</a>,
+				to tape beside each seam
+			</li>
+			{#if seam}<li>
+					<a class="text-primary-700 underline" href="/api/jobs/{desk.jobId}/strips/{seam}.svg" target="_blank" rel="noopener"
+						>Strip of {nameOf(seam)} (SVG)</a
+					>
+				</li>{/if}
+		</ul>
+		<p class="mt-1 text-[13px] text-steel-600">As last saved.</p>
+	</Panel>
 </Bench>

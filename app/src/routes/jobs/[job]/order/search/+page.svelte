@@ -7,7 +7,7 @@
 	import type { BestSoFar, SearchResult, TableRow } from '$core/search/table';
 	import { ORDER_WORDS } from '$core/plan/orderPatterns';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
-	import { seamLetters } from '$lib/order/letters';
+	import { seamLetters } from '$core/plan/seamNames';
 	import { followLives } from '$lib/order/lives';
 	import { goalsBody, keepGoals, keptGoals } from '$lib/order/goals';
 	import GoalsPanel from '$lib/order/GoalsPanel.svelte';

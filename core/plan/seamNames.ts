@@ -1,6 +1,6 @@
-import type { Joint } from '$core/plan/schema';
+import type { Joint } from './schema';
 
-/** A short name for each welded seam: A to Z, then AA, AB. */
+/** A short name for each welded seam, the same on screen, sheets and steel: A to Z, then AA, AB. */
 export function seamLetters(joints: readonly Joint[]): Map<string, string> {
 	const out = new Map<string, string>();
 	joints

@@ -1,0 +1,24 @@
+import { schedule } from '$core/forecast/schedule';
+import { assemblyMesh } from '$core/mesh/assemblyMesh';
+import { benchSteps } from '$core/plan/benchSteps';
+import { seamResponses } from '$core/response/forPlan';
+import { answer, idOf, personOf } from '$lib/server/api';
+import { asPdf, sheetOf } from '$lib/server/sheet';
+import { traveller } from '$lib/server/traveller';
+import { getDb } from '$store/database';
+import { piecesOf } from '$store/jobs';
+
+export const GET = (event) =>
+	answer(async () => {
+		const job = idOf(event.params.job, 'This job');
+		const { head, plan, quantity } = await sheetOf(job, 'Traveller', personOf(event));
+		const data = {
+			plan,
+			quantity,
+			responses: seamResponses(plan),
+			steps: benchSteps(plan, schedule(plan, assemblyMesh(plan))),
+			serials: (await piecesOf(getDb(), job)).map((p) => p.serial),
+			address: `${event.url.origin}/jobs/${job}/weld-out`
+		};
+		return asPdf(await traveller(head, data, personOf(event).units), 'traveller');
+	});
