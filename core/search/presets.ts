@@ -105,6 +105,11 @@ export function solvePresets(
 		}
 		if (!better) break;
 	}
+	const h = 0.5;
+	slopes = joints.map((_, i) => {
+		const [up, down] = [1, -1].map((f) => valuesAt(deg.map((d, k) => (k === i ? d + f * h : d))));
+		return up.map((x, k) => (x - down[k]) / (2 * h));
+	});
 	const rounded = deg.map((d) => Math.round(d / STEP_DEG) * STEP_DEG).map((d) => (Math.abs(d) < STEP_DEG / 2 ? 0 : Number(d.toFixed(1))));
 	const expected = now.map((v, k) => v + rounded.reduce((s, d, i) => s + (slopes[i]?.[k] ?? 0) * (d - deg[i]), 0));
 	const after = valuesAt(rounded);

@@ -30,6 +30,12 @@ export interface SearchProgress {
 
 /** Runs moved by each shake. */
 const SHAKE = 4;
+/** Random exchanges and moves of whole stretches tried after each descent. */
+const STRETCHES = 60;
+/** On small pieces the search starts again until it has weighed this many orders. */
+const ENOUGH = 4000;
+/** Starts again at the most, whatever is cheap. */
+const MOST_ROUNDS = 40;
 /** A gain below this share of the cost is rounding. */
 const LEAST_GAIN = 1e-9;
 
@@ -160,7 +166,8 @@ export class OrderSearch {
 		if (!Number.isFinite(best.w.cost)) best = this.leastFlips();
 		const history: [number, number][] = [[this.evaluated, best.w.cost]];
 		const random = randomFrom(20_261_125);
-		const rounds = 1 + this.goals.restarts;
+		// small pieces are cheap: they are shaken until enough has been weighed
+		let rounds = 1 + this.goals.restarts;
 		let round = 0;
 		let stopped = false;
 		const found = (order: Laying[], w: Weighed) => {
@@ -180,6 +187,7 @@ export class OrderSearch {
 					say(within);
 				});
 				found(current.order, current.w);
+				if (round === rounds - 1 && this.goals.restarts > 0 && this.evaluated < ENOUGH && rounds < MOST_ROUNDS) rounds++;
 				current = this.shaken(best.order, random);
 			}
 		} catch (e) {
@@ -265,6 +273,13 @@ export class OrderSearch {
 				}
 				tell(current.order, current.w, (pass + k / n) / (pass + 2));
 			}
+			if (improved) continue;
+			// where no single run can be put better, a stretch of them or an exchange may
+			const stretch = this.betterStretch(current, random, (c) => tell(c.order, c.w, 0.9));
+			if (stretch) {
+				current = stretch;
+				improved = true;
+			}
 		}
 		return current;
 	}
@@ -309,6 +324,34 @@ export class OrderSearch {
 			if (q < hi) before.push(walk.append(rest[q]));
 		}
 		return best;
+	}
+
+	/** The first exchange, turned-about or moved stretch among random ones that is better. */
+	private betterStretch(
+		current: { order: Laying[]; w: Weighed },
+		random: () => number,
+		tell: (c: { order: Laying[]; w: Weighed }) => void
+	): { order: Laying[]; w: Weighed } | undefined {
+		const n = current.order.length;
+		for (let k = 0; k < STRETCHES; k++) {
+			const [i, j] = [Math.floor(random() * n), Math.floor(random() * n)];
+			const kind = Math.floor(random() * 3);
+			if (i === j) continue;
+			const next = [...current.order];
+			const [lo, hi] = [Math.min(i, j), Math.max(i, j)];
+			if (kind === 0) [next[i], next[j]] = [next[j], next[i]];
+			else if (kind === 1) next.splice(lo, hi - lo + 1, ...next.slice(lo, hi + 1).reverse());
+			else {
+				const size = 2 + Math.floor(random() * Math.min(6, n - 1));
+				const moving = next.splice(i, size);
+				next.splice(Math.min(j, next.length), 0, ...moving);
+			}
+			if (!this.isAllowed(next)) continue;
+			const w = this.weigh(next);
+			tell(current);
+			if (w.cost < current.w.cost * (1 - LEAST_GAIN)) return { order: next, w };
+		}
+		return undefined;
 	}
 
 	/** Some runs put in other places at random, within the rules. */

@@ -199,6 +199,13 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		: hardly
 			? `On this piece order hardly matters: between the best and the worst of these orders “${plan.features[most].name}” differs by ${shown(most, spread[most])}, ${(100 * orderMatters).toFixed(0)} % of the forecast's own band. What follows matters more.`
 			: `Order matters most for “${plan.features[most].name}”: ${shown(most, spread[most])} between the best and the worst of these orders, ${(100 * orderMatters).toFixed(0)} % of the forecast's band.`;
+	const [first] = rows;
+	const own = rows.find((r) => r.kind === 'search')!;
+	// the search goes by the condensed, linear piece; the table by the final shape
+	const beaten =
+		own && first !== own
+			? ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${own.cost.toFixed(3)}).`
+			: '';
 	const levers = stopped ? [] : whatMattersMore(plan, goals, factors, options.kernel);
 	tell({ phase: 'Done', share: 1 });
 	return {
@@ -207,7 +214,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		leftOut,
 		reasons: reasonsFor(search, now.analysis, found.order, found.weighed, begun),
 		orderMatters,
-		matters,
+		matters: matters + beaten,
 		levers,
 		evaluated: search.evaluated,
 		history: found.history,
