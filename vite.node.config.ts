@@ -19,6 +19,7 @@ export default defineConfig({
 				sarta: 'cli/sarta.ts',
 				'write-schema': 'cli/write-schema.ts',
 				'write-examples': 'cli/write-examples.ts',
+				study: 'bench/study.ts',
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
 				bench: 'bench/bench.ts',

@@ -15,14 +15,37 @@ import { resultFile } from '../core/formats/resultFile';
 import { writeStl } from '../core/formats/stl';
 import { writeVtu } from '../core/formats/vtu';
 import { priorFactors } from '../core/learn/factors';
+import type { PlanDocument } from '../core/plan/schema';
+import { DEFAULT_GOALS } from '../core/search/cost';
+import { searchOrders } from '../core/search/table';
 
 const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|full] [--out RESULT.json] [--vtu FILE] [--glb FILE] [--stl FILE] [--deck FILE.inp]
+     sarta search JOB.json [--out RESULT.json] [--restarts N] [--full yes]
      sarta check JOB.json`;
 
-const OPTIONS = ['--depth', '--out', '--vtu', '--glb', '--stl', '--deck'];
+const OPTIONS: Record<string, readonly string[]> = {
+	forecast: ['--depth', '--out', '--vtu', '--glb', '--stl', '--deck'],
+	search: ['--out', '--restarts', '--full'],
+	check: []
+};
 const DEPTHS: readonly Depth[] = ['quick', 'final-shape', 'full'];
 
 class UseError extends Error {}
+
+function search(plan: PlanDocument, options: Record<string, string>): number {
+	const restarts = Number(options.restarts ?? DEFAULT_GOALS.restarts);
+	if (!Number.isInteger(restarts) || restarts < 0 || restarts > 20) throw new UseError(`--restarts ${options.restarts}: a whole number from 0 to 20`);
+	if (options.full !== undefined && options.full !== 'yes') throw new UseError(`--full ${options.full}: it is yes, or left out`);
+	const r = searchOrders(plan, { ...DEFAULT_GOALS, restarts }, { kernel: kernelFactory(WebAssembly), full: options.full === 'yes' });
+	for (const row of r.rows) {
+		const cells = row.cells.map((c, k) => `${r.features[k].name} ${c.value.toFixed(2)} ${r.features[k].unit}`).join(', ');
+		console.log(`${row.cost.toFixed(3)}  ${row.name}: ${(row.totalS / 60).toFixed(0)} min, ${row.flips} flips; ${cells}`);
+	}
+	console.log(r.matters);
+	for (const reason of r.reasons) console.log(`- ${reason}`);
+	if (options.out) writeFileSync(options.out, `${JSON.stringify(r, null, '\t')}\n`);
+	return 0;
+}
 
 function main(argv: string[]): number {
 	const [command, ...rest] = argv;
@@ -30,12 +53,12 @@ function main(argv: string[]): number {
 		console.log(USE);
 		return 0;
 	}
-	if (command !== 'forecast' && command !== 'check') throw new UseError(command ? `unknown command “${command}”` : 'a command is needed');
+	if (!OPTIONS[command]) throw new UseError(command ? `unknown command “${command}”` : 'a command is needed');
 	const options: Record<string, string> = {};
 	const files: string[] = [];
 	for (let i = 0; i < rest.length; i++) {
 		if (!rest[i].startsWith('--')) files.push(rest[i]);
-		else if (command === 'forecast' && OPTIONS.includes(rest[i])) {
+		else if (OPTIONS[command].includes(rest[i])) {
 			if (!rest[i + 1]) throw new UseError(`${rest[i]} needs a value`);
 			options[rest[i].slice(2)] = rest[++i];
 		} else throw new UseError(`unknown option ${rest[i]}`);
@@ -66,6 +89,7 @@ function main(argv: string[]): number {
 		);
 		return 0;
 	}
+	if (command === 'search') return search(plan, options);
 	const clock = () => performance.now();
 	const quick = forecast(plan, { clock, cache: new ForecastCache(kernelFactory(WebAssembly)) });
 	quick.heat();

@@ -256,19 +256,27 @@ export function adviseHolds(plan: PlanDocument, goals: SearchGoals, options: Adv
 		final = { before: p.values, after: q.values, words: [p.words, q.words].filter(Boolean).join(' ') };
 	}
 	tell('Done', 1);
+	const stays = final ? features.filter((f, k) => Math.abs(exceedance(f, final.after[k])) > 1).map((f) => `“${f.name}”`) : [];
+	const finalWords = !final
+		? ''
+		: stays.length
+			? ` The final shape, which knows waves and dishing, leaves ${stays.join(', ')} outside all the same: see the last column before you trust it.`
+			: ' The final shape agrees.';
 	const open = features.filter((f, k) => Math.abs(exceedance(f, now[k])) > 1).map((f) => `“${f.name}”`);
 	return {
 		features: features.map((f) => ({ id: f.id, name: f.name })),
 		before,
 		steps,
 		enough: inside(now),
-		words: wasInside
-			? 'Every feature is forecast inside its limit already. What would help most, one at a time:'
-			: inside(now)
-				? `${steps.length === 1 ? 'One change brings' : `${steps.length} changes together bring`} every feature inside its limit, by the quick method's value (the band may still reach beyond).`
-				: steps.length
-					? `These help, but ${open.join(', ')} ${open.length > 1 ? 'stay' : 'stays'} outside: set it out of true beforehand (presets), ease the tolerance, or change the joint.`
-					: `No bar, clamp, stiffener or lower heat here brings ${open.join(', ')} nearer its limit: set it out of true beforehand (presets), or change the joint.`,
+		words:
+			(wasInside
+				? 'Every feature is forecast inside its limit already. What would help most, one at a time:'
+				: inside(now)
+					? `${steps.length === 1 ? 'One change brings' : `${steps.length} changes together bring`} every feature inside its limit, by the quick method's value (the band may still reach beyond).`
+					: steps.length
+						? `These help, but ${open.join(', ')} ${open.length > 1 ? 'stay' : 'stays'} outside: set it out of true beforehand (presets), ease the tolerance, or change the joint.`
+						: `No bar, clamp, stiffener or lower heat here brings ${open.join(', ')} nearer its limit: set it out of true beforehand (presets), or change the joint.`) +
+			finalWords,
 		final,
 		change
 	};

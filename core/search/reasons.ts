@@ -6,9 +6,9 @@ import { exceedance } from './cost';
 import type { Laying } from './orderModel';
 
 /** Reasons given at most. */
-const MOST = 6;
+const MOST = 4;
 /** Of the whole gain, a reason must account for this share to be worth naming. */
-const WORTH = 0.04;
+const WORTH = 0.08;
 
 interface Counted {
 	words: string;
@@ -71,8 +71,10 @@ export function reasonsFor(search: OrderSearch, a: Analysis, best: readonly Layi
 			const by = (order: readonly Laying[], inf: number[][], seam: string) => order.reduce((s, l, n) => s + (seamOf(l) === seam ? inf[n][k] : 0), 0);
 			const [s1, s2] = [by(best, held, second), by(other, then, second)];
 			const [f1, f2] = [by(best, held, first), by(other, then, first)];
-			const cause =
-				Math.abs(s2 - s1) >= Math.abs(f2 - f1)
+			const isSame = shown(k, s1) === shown(k, s2) && shown(k, f1) === shown(k, f2);
+			const cause = isSame
+				? 'of the heat that each finds there'
+				: Math.abs(s2 - s1) >= Math.abs(f2 - f1)
 					? `${name(second)} then moves it by ${shown(k, s1, true)} instead of ${shown(k, s2, true)}, held by ${name(first)}`
 					: `${name(first)} then moves it by ${shown(k, f1, true)} instead of ${shown(k, f2, true)}, before ${name(second)} is there to pass it on`;
 			out.push({

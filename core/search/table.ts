@@ -6,7 +6,7 @@ import { FLIP_S } from '../estimate/estimate';
 import { ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
 import { comparePlans } from '../forecast/compare';
 import { unitOf } from '../forecast/features';
-import { finalValues } from '../forecast/finalForecast';
+import { finalForecast, finalValues } from '../forecast/finalForecast';
 import { forecast } from '../forecast/forecast';
 import { fullForecast } from '../forecast/fullForecast';
 import { priorFactors, type ShopFactors } from '../learn/factors';
@@ -184,7 +184,10 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			}
 		}
 	tell({ phase: 'Reasons', share: 0.98 });
-	const band = now.result.features.map((f) => f.high - f.low);
+	tell({ phase: 'Bands of the plan as it stands', share: 0.93 });
+	// the forecast's own band, to hold the differences against; stopped early, the quick method's stands for it
+	const own90 = stopped ? now.result.features : finalForecast(now, { factors }).result.features;
+	const band = own90.map((f) => f.high - f.low);
 	const spread = plan.features.map((_, k) => {
 		const v = rows.map((r) => r.cells[k].value);
 		return Math.max(...v) - Math.min(...v);

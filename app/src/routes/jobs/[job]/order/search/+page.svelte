@@ -125,7 +125,7 @@
 						<tbody>
 							{#each result.rows as r (r.id)}
 								<tr class="border-b border-steel-200 align-top {row?.id === r.id ? 'bg-straw-50' : ''}">
-									<th scope="row" class="py-1.5 pr-3 text-left font-normal">
+									<th scope="row" class="min-w-44 py-1.5 pr-3 text-left font-normal">
 										<button
 											type="button"
 											class="text-left underline-offset-2 hover:underline {r.kind === 'search' ? 'font-semibold' : ''}"
@@ -136,7 +136,7 @@
 									</th>
 									{#each r.cells as c, k (k)}
 										{@const f = result.features[k]}
-										<td class="tab px-2 py-1.5 text-right">
+										<td class="tab px-2 py-1.5 text-right whitespace-nowrap">
 											<span class="block {isInside(f.id, c.value) ? '' : 'font-semibold text-plum-700'}"
 												>{isInside(f.id, c.value) ? '' : '✕ '}{quantity(c.value, f.unit, unit)}</span
 											>

@@ -1,0 +1,175 @@
+/**
+ * The study of docs/studies/orders.md: six invented pieces, every school that applies and the search, by the final shape, the
+ * best two by the full method. `npm run study` writes it anew (about half an hour); `npm run study -- --only NAME` runs one.
+ */
+import 'reflect-metadata';
+import { readFileSync, writeFileSync, mkdirSync, existsSync } from 'node:fs';
+import { FAMILY_DEFAULTS, type FamilyParameters } from '../core/families/defaults';
+import type { MadeFamily } from '../core/families/catalogue';
+import { newPlan } from '../core/families/family';
+import { kernelFactory } from '../core/linalg/kernel/kernel';
+import { orderPattern, type OrderPattern } from '../core/plan/orderPatterns';
+import type { PlanDocument } from '../core/plan/schema';
+import { TACK_STARTS, tackPattern, type TackPattern } from '../core/plan/tackPatterns';
+import { DEFAULT_GOALS } from '../core/search/cost';
+import { searchOrders, type SearchResult } from '../core/search/table';
+
+interface Piece {
+	id: string;
+	name: string;
+	family: MadeFamily;
+	change: FamilyParameters;
+	tacks: TackPattern;
+	order: OrderPattern;
+	runLengthMm: number;
+}
+
+/** Invented; sizes chosen so that each shows another kind of piece in a few minutes. */
+const PIECES: readonly Piece[] = [
+	{
+		id: 'tray',
+		name: 'Sprouting tray, tacked at corners and middles',
+		family: 'open-trough',
+		change: { lengthMm: 320, widthMm: 200, depthMm: 90, rimFlangeMm: 15 },
+		tacks: 'corners-and-middles',
+		order: 'back-step',
+		runLengthMm: 55
+	},
+	{
+		id: 'tub',
+		name: 'Dye tub of five plates, tacked close',
+		family: 'open-trough',
+		change: { lengthMm: 360, widthMm: 260, depthMm: 160, rimFlangeMm: 20, body: 'five-plates' },
+		tacks: 'two-stage',
+		order: 'skip-round',
+		runLengthMm: 90
+	},
+	{
+		id: 'box',
+		name: 'Relay box with a flanged opening',
+		family: 'enclosure',
+		change: { widthMm: 260, heightMm: 320, depthMm: 110 },
+		tacks: 'long-tacks',
+		order: 'straight-through',
+		runLengthMm: 60
+	},
+	{
+		id: 'panel',
+		name: 'Worktop of two sheets, butted',
+		family: 'butt-panel',
+		change: {},
+		tacks: 'two-stage',
+		order: 'straight-through',
+		runLengthMm: 50
+	},
+	{ id: 'shell', name: 'Whey settling shell with an end', family: 'cylinder', change: {}, tacks: 'two-stage', order: 'back-step', runLengthMm: 60 },
+	{ id: 'spray', name: 'Tray wash manifold', family: 'manifold', change: {}, tacks: 'corners-and-middles', order: 'quarters', runLengthMm: 30 }
+];
+
+function planOf(p: Piece): PlanDocument {
+	const made = newPlan(p.family, { ...FAMILY_DEFAULTS[p.family], ...p.change });
+	if (!made.plan) throw new Error(`${p.id}: ${made.faults.map((f) => `${f.field} ${f.allowed}`).join('; ')}`);
+	const plan = made.plan;
+	plan.runs = [];
+	plan.tacks = tackPattern(plan, TACK_STARTS[p.tacks]);
+	plan.runs = orderPattern(plan, { pattern: p.order, runLengthMm: p.runLengthMm });
+	return plan;
+}
+
+function table(p: Piece, r: SearchResult, seconds: number): string {
+	const head = ['order', ...r.features.map((f) => `${f.name}, ${f.unit}`), 'min', 'flips', 'all'];
+	const rows = r.rows.map((row) => [
+		row.kind === 'search' ? `**${row.name}**` : row.name,
+		...row.cells.map((c) => {
+			const difference = row.kind === 'now' ? '' : ` (${c.difference.low.toFixed(2)} to ${c.difference.high.toFixed(2)})`;
+			return `${c.value.toFixed(2)}${difference}${c.full === undefined ? '' : `; full ${c.full.toFixed(2)}`}`;
+		}),
+		(row.totalS / 60).toFixed(0),
+		String(row.flips),
+		row.cost.toFixed(3)
+	]);
+	return [
+		`## ${p.name}`,
+		'',
+		`${r.rows[0].runs.length} runs or so, ${r.evaluated} orders weighed; the whole took ${seconds.toFixed(0)} s. ${r.matters}`,
+		'',
+		`| ${head.join(' | ')} |`,
+		`| ${head.map(() => '---').join(' | ')} |`,
+		...rows.map((x) => `| ${x.join(' | ')} |`),
+		'',
+		'Why, as the page says it:',
+		'',
+		...r.reasons.map((x) => `* ${x}`),
+		...(r.levers.length ? ['', `Besides the order: ${r.levers.map((l) => `${l.label} (${l.gain.toFixed(2)})`).join('; ')}.`] : []),
+		''
+	].join('\n');
+}
+
+interface Kept {
+	id: string;
+	text: string;
+	/** by the final shape: weighted cost of the search, of the best and the worst school, and of the plan it began from */
+	search: number;
+	bestSchool: number;
+	bestSchoolName: string;
+	worstSchool: number;
+	/** search's largest gain of one feature over the best school against the forecast's band */
+	matters: number;
+}
+
+const FOLDER = 'docs/studies';
+const KEPT = '.test/study.json';
+
+function summary(kept: readonly Kept[]): string {
+	const gain = (k: Kept) => 100 * (1 - k.search / k.bestSchool);
+	const won = kept.filter((k) => gain(k) > 1);
+	return [
+		'| piece | search | best school | | gain over it | worst school | order moves a feature by, share of its band |',
+		'| --- | --- | --- | --- | --- | --- | --- |',
+		...kept.map(
+			(k) =>
+				`| ${k.id} | ${k.search.toFixed(3)} | ${k.bestSchool.toFixed(3)} | ${k.bestSchoolName} | ${gain(k).toFixed(0)} % | ${k.worstSchool.toFixed(3)} | ${(100 * k.matters).toFixed(0)} % |`
+		),
+		'',
+		`The figures are what counts, together (features near their limits squared, a little for time, heat and flips), by the final shape: lower is better. The search beats the best school by more than a hundredth on ${won.length} of ${kept.length} pieces${
+			won.length < kept.length
+				? `, and does not on ${kept
+						.filter((k) => !won.includes(k))
+						.map((k) => k.id)
+						.join(', ')}`
+				: ''
+		}.`
+	].join('\n');
+}
+
+const at = process.argv.indexOf('--only');
+const only = at < 0 ? undefined : process.argv[at + 1];
+const isQuick = process.argv.includes('--no-full');
+const kernel = kernelFactory(WebAssembly);
+mkdirSync('.test', { recursive: true });
+const kept: Kept[] = only && existsSync(KEPT) ? (JSON.parse(readFileSync(KEPT, 'utf8')) as Kept[]) : [];
+for (const p of PIECES.filter((x) => !only || x.id === only)) {
+	const began = performance.now();
+	const r = searchOrders(planOf(p), DEFAULT_GOALS, { kernel, full: !isQuick, runLengthMm: p.runLengthMm });
+	const seconds = (performance.now() - began) / 1000;
+	const schools = r.rows.filter((x) => x.kind === 'school');
+	const own = r.rows.find((x) => x.kind === 'search')!;
+	const entry: Kept = {
+		id: p.id,
+		text: table(p, r, seconds),
+		search: own.cost,
+		bestSchool: schools[0].cost,
+		bestSchoolName: schools[0].name,
+		worstSchool: schools[schools.length - 1].cost,
+		matters: r.orderMatters
+	};
+	const i = kept.findIndex((k) => k.id === p.id);
+	if (i < 0) kept.push(entry);
+	else kept[i] = entry;
+	console.log(`${p.id}: search ${own.cost.toFixed(3)}, best school ${schools[0].cost.toFixed(3)} (${schools[0].name}), ${seconds.toFixed(0)} s`);
+	writeFileSync(KEPT, JSON.stringify(kept));
+	const order = PIECES.map((x) => x.id);
+	kept.sort((x, y) => order.indexOf(x.id) - order.indexOf(y.id));
+	const intro = readFileSync(`${FOLDER}/orders-intro.md`, 'utf8').trimEnd();
+	writeFileSync(`${FOLDER}/orders.md`, [intro, '', summary(kept), '', ...kept.map((k) => k.text)].join('\n'));
+}
