@@ -33,7 +33,7 @@ const PIECES: readonly Piece[] = [
 		change: { lengthMm: 320, widthMm: 200, depthMm: 90, rimFlangeMm: 15 },
 		tacks: 'corners-and-middles',
 		order: 'back-step',
-		runLengthMm: 55
+		runLengthMm: 80
 	},
 	{
 		id: 'tub',
@@ -42,7 +42,7 @@ const PIECES: readonly Piece[] = [
 		change: { lengthMm: 360, widthMm: 260, depthMm: 160, rimFlangeMm: 20, body: 'five-plates' },
 		tacks: 'two-stage',
 		order: 'skip-round',
-		runLengthMm: 90
+		runLengthMm: 120
 	},
 	{
 		id: 'box',
@@ -51,7 +51,7 @@ const PIECES: readonly Piece[] = [
 		change: { widthMm: 260, heightMm: 320, depthMm: 110 },
 		tacks: 'long-tacks',
 		order: 'straight-through',
-		runLengthMm: 60
+		runLengthMm: 90
 	},
 	{
 		id: 'panel',
@@ -60,7 +60,7 @@ const PIECES: readonly Piece[] = [
 		change: {},
 		tacks: 'two-stage',
 		order: 'straight-through',
-		runLengthMm: 50
+		runLengthMm: 60
 	},
 	{ id: 'shell', name: 'Whey settling shell with an end', family: 'cylinder', change: {}, tacks: 'two-stage', order: 'back-step', runLengthMm: 60 },
 	{ id: 'spray', name: 'Tray wash manifold', family: 'manifold', change: {}, tacks: 'corners-and-middles', order: 'quarters', runLengthMm: 30 }

@@ -4,9 +4,9 @@ import { FACTOR_METHOD, type ShopFactors } from '../core/learn/factors';
 import type { Material } from '../core/materials/grades';
 import type { WeldSettings } from '../core/plan/schema';
 import { hashPin, type Role } from './auth';
-import type { Connection } from './database';
+import type { Connection, Database } from './database';
 import { ConflictError, MissingError } from './jobs';
-import { heatNumbers, ownMaterials, people, procedures, shopFactors } from './schema';
+import { heatNumbers, ownMaterials, people, procedures, procedureVersions, shopFactors } from './schema';
 
 export interface FactorKey {
 	materialGroup: string;
@@ -65,31 +65,60 @@ export const factorHistory = (db: Connection, key: FactorKey) =>
 		.orderBy(desc(shopFactors.createdAt));
 
 export const listProcedures = (db: Connection) => db.select().from(procedures).orderBy(procedures.name);
-export async function addProcedure(db: Connection, name: string, settings: WeldSettings, note: string | undefined, by: string) {
-	const [row] = await db.insert(procedures).values({ name, settings, note, createdBy: by }).returning();
-	return row;
+export async function addProcedure(db: Database, name: string, settings: WeldSettings, note: string | undefined, by: string) {
+	return db.transaction(async (tx) => {
+		const [row] = await tx.insert(procedures).values({ name, settings, note, createdBy: by }).returning();
+		await tx.insert(procedureVersions).values({ procedureId: row.id, version: row.version, settings, note, createdBy: by });
+		return row;
+	});
 }
+/** Changed settings or note make a new version, kept for good; archiving alone does not. */
 export async function saveProcedure(
-	db: Connection,
+	db: Database,
 	id: string,
 	version: number,
-	change: { settings?: WeldSettings; note?: string; archived?: boolean }
+	change: { settings?: WeldSettings; note?: string; archived?: boolean },
+	by: string
 ) {
 	const { archived, ...rest } = change;
-	const [row] = await db
-		.update(procedures)
-		.set({
-			...rest,
-			...(archived === undefined ? {} : { archivedAt: archived ? new Date() : null }),
-			updatedAt: new Date(),
-			version: sql`${procedures.version} + 1`
+	return db.transaction(async (tx) => {
+		const [row] = await tx
+			.update(procedures)
+			.set({
+				...rest,
+				...(archived === undefined ? {} : { archivedAt: archived ? new Date() : null }),
+				updatedAt: new Date(),
+				version: sql`${procedures.version} + 1`
+			})
+			.where(and(eq(procedures.id, id), eq(procedures.version, version)))
+			.returning();
+		if (row) {
+			if (rest.settings !== undefined || rest.note !== undefined)
+				await tx.insert(procedureVersions).values({ procedureId: id, version: row.version, settings: row.settings, note: row.note, createdBy: by });
+			return row;
+		}
+		const [current] = await tx.select().from(procedures).where(eq(procedures.id, id));
+		if (!current) throw new MissingError('This procedure');
+		throw new ConflictError(current);
+	});
+}
+/** A procedure with every version it has had, newest first. */
+export async function procedureWithVersions(db: Connection, id: string) {
+	const [procedure] = await db.select().from(procedures).where(eq(procedures.id, id));
+	if (!procedure) throw new MissingError('This procedure');
+	const versions = await db
+		.select({
+			version: procedureVersions.version,
+			settings: procedureVersions.settings,
+			note: procedureVersions.note,
+			createdAt: procedureVersions.createdAt,
+			by: people.name
 		})
-		.where(and(eq(procedures.id, id), eq(procedures.version, version)))
-		.returning();
-	if (row) return row;
-	const [current] = await db.select().from(procedures).where(eq(procedures.id, id));
-	if (!current) throw new MissingError('This procedure');
-	throw new ConflictError(current);
+		.from(procedureVersions)
+		.innerJoin(people, eq(people.id, procedureVersions.createdBy))
+		.where(eq(procedureVersions.procedureId, id))
+		.orderBy(desc(procedureVersions.version));
+	return { procedure, versions };
 }
 
 export const listMaterials = (db: Connection) => db.select().from(ownMaterials).where(isNull(ownMaterials.archivedAt)).orderBy(ownMaterials.id);

@@ -232,6 +232,25 @@ export const procedures = pgTable('procedures', {
 	version: integer().notNull().default(1)
 });
 
+/** Every state a procedure has had: written with it, never changed. */
+export const procedureVersions = pgTable(
+	'procedure_versions',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		procedureId: uuid()
+			.notNull()
+			.references(() => procedures.id),
+		version: integer().notNull(),
+		settings: jsonb().$type<WeldSettings>().notNull(),
+		note: text(),
+		createdBy: uuid()
+			.notNull()
+			.references(() => people.id),
+		createdAt: now()
+	},
+	(t) => [unique('procedure_version_once').on(t.procedureId, t.version)]
+);
+
 export const ownMaterials = pgTable('own_materials', {
 	id: text().primaryKey(),
 	material: jsonb().$type<Material>().notNull(),

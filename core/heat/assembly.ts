@@ -71,7 +71,11 @@ class Stepper {
 	/** W/K to the air now: a fan changes it for a while */
 	readonly loss: Float64Array;
 
-	constructor(private readonly net: HeatNetwork) {
+	/** @param tolerance residual of the conjugate gradients, relative to the largest term */
+	constructor(
+		private readonly net: HeatNetwork,
+		private readonly tolerance = TOLERANCE
+	) {
 		this.loss = net.loss.slice();
 		const n = (this.n = net.capacity.length);
 		this.T = new Float64Array(n).fill(net.ambientC);
@@ -129,7 +133,7 @@ class Stepper {
 		for (let k = 0; k < 2000; k++) {
 			let worst = 0;
 			for (let i = 0; i < n; i++) worst = Math.max(worst, Math.abs(r[i]));
-			if (worst <= TOLERANCE * scale) break;
+			if (worst <= this.tolerance * scale) break;
 			this.multiply(p, dt, q);
 			let pq = 0;
 			for (let i = 0; i < n; i++) pq += p[i] * q[i];
@@ -248,6 +252,9 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 	return out;
 }
 
+/** From one time of a response to the next. */
+export const RESPONSE_RATIO = 1.5;
+
 export interface RunResponses {
 	/** s after the end of a run's arc */
 	times: Float64Array;
@@ -259,10 +266,10 @@ export interface RunResponses {
 /** What each run's heat alone does to every run's places as it spreads and leaves: heat is linear here, so any order is a sum of these. */
 export function runResponses(net: HeatNetwork, runs: readonly HeatedRun[], progress: (share: number) => void = () => {}): RunResponses {
 	const times = [0, 5];
-	while (times[times.length - 1] < 7200) times.push(times[times.length - 1] * 1.35);
+	while (times[times.length - 1] < 5400) times.push(times[times.length - 1] * RESPONSE_RATIO);
 	const out: RunResponses = { times: Float64Array.from(times), hottest: [], mean: [] };
 	runs.forEach((run, i) => {
-		const s = new Stepper({ ...net, ambientC: 0 });
+		const s = new Stepper({ ...net, ambientC: 0 }, 1e-4);
 		const power = new Float64Array(net.capacity.length);
 		for (const p of run.places) power[p.at] += (run.heat * p.share) / run.arcS;
 		for (let k = 0; k < 3; k++) s.step(run.arcS / 3, power);
@@ -271,6 +278,8 @@ export function runResponses(net: HeatNetwork, runs: readonly HeatedRun[], progr
 		const mean = new Float32Array(runs.length * times.length);
 		times.forEach((t, k) => {
 			const left = end + t - s.time;
+			// below a tenth of a kelvin nothing is left to tell
+			if (k > 3 && runs.every((_, j) => hottest[j * times.length + k - 1] < 0.1)) return;
 			if (left > 1e-9) for (let h = 0; h < 2; h++) s.step(left / 2);
 			runs.forEach((r, j) => {
 				let top = 0;

@@ -2,13 +2,15 @@
  * When each run of an order starts and how warm it finds its metal: sums of what each run's heat alone does (heat is linear
  * here), so an order costs no new solution. A screening of the schedule: the table's finalists take the true one.
  */
-import { runResponses, type RunResponses } from '../heat/assembly';
+import { RESPONSE_RATIO, runResponses, type RunResponses } from '../heat/assembly';
 import type { Analysis } from '../forecast/analysis';
 import { FLIP_S } from '../estimate/estimate';
 import { BETWEEN_RUNS_S, heatProblem } from '../forecast/schedule';
 
 /** Longest wait, s: as in the schedule. */
 const LONGEST_WAIT_S = 14_400;
+
+const LOG_RATIO = Math.log(RESPONSE_RATIO);
 
 export interface OrderTimes {
 	/** by place in the order: rise over the air before the arc, K, hottest and mean of the run's places */
@@ -58,7 +60,7 @@ export class OrderHeat {
 	private rise(table: Float32Array, to: number, after: number): number {
 		const { times } = this.responses;
 		const n = times.length;
-		let k = after < 5 ? 0 : 1 + Math.floor(Math.log(after / 5) / Math.log(1.35));
+		let k = after < 5 ? 0 : 1 + Math.floor(Math.log(after / 5) / LOG_RATIO);
 		if (k >= n - 1) return table[to * n + n - 1];
 		if (times[k + 1] <= after && k + 1 < n - 1) k++;
 		const f = (after - times[k]) / (times[k + 1] - times[k]);

@@ -33,9 +33,11 @@ const SHAKE = 4;
 /** Random exchanges and moves of whole stretches tried after each descent. */
 const STRETCHES = 60;
 /** On small pieces the search starts again until it has weighed this many orders. */
-const ENOUGH = 4000;
+const ENOUGH = 1500;
 /** Starts again at the most, whatever is cheap. */
-const MOST_ROUNDS = 40;
+const MOST_ROUNDS = 25;
+/** Starts that are each followed down to their own best: the final shape chooses among those. */
+const FOLLOWED = 3;
 /** A gain below this share of the cost is rounding. */
 const LEAST_GAIN = 1e-9;
 
@@ -159,7 +161,7 @@ export class OrderSearch {
 	run(
 		starts: readonly (readonly Laying[])[],
 		tell: (p: SearchProgress) => void = () => {}
-	): { order: Laying[]; weighed: Weighed; stopped: boolean; history: [number, number][] } {
+	): { order: Laying[]; weighed: Weighed; finalists: Laying[][]; stopped: boolean; history: [number, number][] } {
 		const list = [this.repaired(this.given), ...starts.map((s) => this.repaired(s))].map((order) => ({ order, w: this.weigh(order) }));
 		list.sort((p, q) => p.w.cost - q.w.cost);
 		let best = list[0];
@@ -170,6 +172,7 @@ export class OrderSearch {
 		let rounds = 1 + this.goals.restarts;
 		let round = 0;
 		let stopped = false;
+		const finalists: Laying[][] = [];
 		const found = (order: Laying[], w: Weighed) => {
 			if (w.cost < best.w.cost * (1 - LEAST_GAIN)) {
 				best = { order, w };
@@ -180,8 +183,17 @@ export class OrderSearch {
 			tell({ share: Math.min(1, (round + within) / rounds), evaluated: this.evaluated, best: best.w, order: best.order });
 		try {
 			say(0);
-			let current = best;
-			for (round = 0; round < rounds; round++) {
+			const follow = list.filter((x, i) => Number.isFinite(x.w.cost) && list.findIndex((y) => isSame(y.order, x.order)) === i).slice(0, FOLLOWED);
+			for (const start of follow.length ? follow : [best]) {
+				const end = this.descend(start, random, (order, w, within) => {
+					found(order, w);
+					say(within / FOLLOWED);
+				});
+				found(end.order, end.w);
+				if (!finalists.some((f) => isSame(f, end.order))) finalists.push(end.order);
+			}
+			let current = this.shaken(best.order, random);
+			for (round = 1; round < rounds; round++) {
 				current = this.descend(current, random, (order, w, within) => {
 					found(order, w);
 					say(within);
@@ -195,7 +207,8 @@ export class OrderSearch {
 			stopped = true;
 		}
 		history.push([this.evaluated, best.w.cost]);
-		return { order: best.order, weighed: best.w, stopped, history };
+		if (!finalists.some((f) => isSame(f, best.order))) finalists.unshift(best.order);
+		return { order: best.order, weighed: best.w, finalists, stopped, history };
 	}
 
 	/** A start that breaks a rule is put right, keeping what it can. */
@@ -370,6 +383,8 @@ export class OrderSearch {
 		return { order: now, w: this.weigh(now) };
 	}
 }
+
+const isSame = (p: readonly Laying[], q: readonly Laying[]) => p.every((l, i) => l.run === q[i].run && l.reversed === q[i].reversed);
 
 /** Reproducible uniform numbers (mulberry32). */
 export function randomFrom(seed: number): () => number {

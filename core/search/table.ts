@@ -138,7 +138,12 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 
 	const candidates: { id: string; name: string; kind: TableRow['kind']; runs: Run[] }[] = [
 		{ id: 'now', name: 'The plan as it stands', kind: 'now', runs: plan.runs },
-		{ id: 'search', name: 'Found by the search', kind: 'search', runs: search.runsOf(found.order) },
+		...found.finalists.map((order, i) => ({
+			id: i ? `search-${i + 1}` : 'search',
+			name: 'Found by the search',
+			kind: 'search' as const,
+			runs: search.runsOf(order)
+		})),
 		...schools.map((s) => ({ id: s.pattern, name: ORDER_WORDS[s.pattern], kind: 'school' as const, runs: s.runs }))
 	];
 	const rows: TableRow[] = [];
@@ -147,7 +152,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	candidates.forEach((c, i) => {
 		// stopped: the plan and what was found are still compared, the schools no more
 		if (stop()) stopped = true;
-		if (stopped && i > 1) return;
+		if (stopped && i > 1 && c.kind !== 'search') return;
 		tell({ phase: `Final shape: ${c.name}`, share: 0.6 + (0.2 * i) / candidates.length });
 		const row = rowFor(plan, c, search, factors, cache, goals);
 		if (i === 0) nowFinal = row.cells.map((x) => x.value);
@@ -162,6 +167,11 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		rows.push(row);
 	});
 	rows.sort((p, q) => p.cost - q.cost);
+	// of the orders the search ended at, the final shape has chosen one: the others leave the table
+	const chosen = rows.find((r) => r.kind === 'search')!;
+	for (let i = rows.length - 1; i >= 0; i--) if (rows[i].kind === 'search' && rows[i] !== chosen) rows.splice(i, 1);
+	const order = search.layingOf(chosen.runs)!;
+	chosen.id = 'search';
 	if (options.full && !stopped)
 		for (const [i, row] of rows.slice(0, 2).entries()) {
 			if (stop()) {
@@ -203,10 +213,10 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			? `On this piece order hardly matters: between the best and the worst of these orders “${plan.features[most].name}” differs by ${shown(most, spread[most])}, ${(100 * orderMatters).toFixed(0)} % of the forecast's own band. What follows matters more.`
 			: `Order matters most for “${plan.features[most].name}”: ${shown(most, spread[most])} between the best and the worst of these orders, ${(100 * orderMatters).toFixed(0)} % of the forecast's band.`;
 	const [first] = rows;
-	const own = rows.find((r) => r.kind === 'search')!;
+	const own = chosen;
 	// the search goes by the condensed, linear piece; the table by the final shape
 	const beaten =
-		own && first !== own
+		first !== own
 			? ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${own.cost.toFixed(3)}).`
 			: '';
 	const levers = stopped ? [] : whatMattersMore(plan, goals, factors, options.kernel);
@@ -215,7 +225,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		rows,
 		features: plan.features.map((f) => ({ id: f.id, name: f.name, unit: unitOf(f) })),
 		leftOut,
-		reasons: reasonsFor(search, now.analysis, found.order, found.weighed, begun),
+		reasons: reasonsFor(search, now.analysis, order, search.weigh(order), begun),
 		orderMatters,
 		matters: matters + beaten,
 		levers,

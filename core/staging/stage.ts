@@ -50,6 +50,7 @@ class Stager {
 	/** place of each active row in the joining order */
 	private readonly place: Int32Array;
 	private readonly book: WeldBook;
+	private pending: { loads: LoadChange[]; misfits: MisfitChange[] } = { loads: [], misfits: [] };
 
 	constructor(
 		private readonly plan: PlanDocument,
@@ -80,9 +81,12 @@ class Stager {
 			if (e.type === 'on') this.activate(e.rows);
 			else if (e.type === 'mark') out.marks.push(this.mark(e.id));
 			else if (e.type === 'weld') {
-				this.weld(e, this.join(e.seam, e.pair));
+				this.weld(e);
 				const next = events[i + 1];
-				if (!(next?.type === 'weld' && next.owner === e.owner)) this.flush(out, e.owner);
+				if (!(next?.type === 'weld' && next.owner === e.owner)) {
+					this.settle();
+					this.flush(out, e.owner);
+				}
 			} else {
 				// all that lets go at this moment lets go together
 				const group = [e];
@@ -268,10 +272,23 @@ class Stager {
 		}
 	}
 
-	/** @param joining what joining itself holds */
-	private weld(e: WeldEvent, joining: MisfitChange[]) {
+	/** Gathers what one pair's part of a run adds; what has gathered is settled before anything else joins, and once for all where nothing does. */
+	private weld(e: WeldEvent) {
+		const [first] = this.rowsOf(e.seam, e.pair);
+		if (first !== undefined && !this.isActive[first]) {
+			this.settle();
+			this.pending.misfits.push(...this.join(e.seam, e.pair));
+		}
 		const { loads, misfits } = this.book.increments(e);
-		this.apply(loads, [...joining, ...misfits]);
+		this.pending.loads.push(...loads);
+		this.pending.misfits.push(...misfits);
+	}
+
+	private settle() {
+		const { loads, misfits } = this.pending;
+		if (!loads.length && !misfits.length) return;
+		this.pending = { loads: [], misfits: [] };
+		this.apply(loads, misfits);
 	}
 
 	private release(rows: number[], events: StageEvent[], from: number) {

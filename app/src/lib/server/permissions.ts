@@ -47,7 +47,8 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/pieces/[piece]/sign': { POST: INSPECTORS },
 	'/api/pieces/[piece]/record.pdf': { GET: ANYONE },
 	'/api/procedures': { GET: ANYONE, POST: PLANNERS },
-	'/api/procedures/[procedure]': { PATCH: PLANNERS },
+	'/api/procedures/[procedure]': { GET: ANYONE, PATCH: PLANNERS },
+	'/api/procedures/[procedure]/sheet.pdf': { GET: ANYONE },
 	'/api/materials': { GET: ANYONE, POST: PLANNERS },
 	'/api/heats': { GET: ANYONE, POST: BENCH }
 };

@@ -83,6 +83,7 @@
 									.settings.fillerGrade ?? 'no filler'}; version {p.version}</span
 							>
 						</div>
+						<a class="text-sm text-primary-700 underline" href="/api/procedures/{p.id}/sheet.pdf" target="_blank" rel="noopener">Print</a>
 						{#if mayPlan}<button
 								type="button"
 								class="text-sm text-primary-700 underline"

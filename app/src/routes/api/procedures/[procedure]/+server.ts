@@ -1,11 +1,13 @@
 import { json } from '@sveltejs/kit';
-import { answer, idOf, readBody } from '$lib/server/api';
+import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { ProcedurePatch } from '$lib/server/dto';
 import { getDb } from '$store/database';
-import { saveProcedure } from '$store/library';
+import { procedureWithVersions, saveProcedure } from '$store/library';
 
-export const PATCH = ({ request, params }) =>
+export const GET = ({ params }) => answer(async () => json(await procedureWithVersions(getDb(), idOf(params.procedure, 'This procedure'))));
+
+export const PATCH = (event) =>
 	answer(async () => {
-		const { version, ...change } = await readBody(request, ProcedurePatch);
-		return json({ procedure: await saveProcedure(getDb(), idOf(params.procedure, 'This procedure'), version, change) });
+		const { version, ...change } = await readBody(event.request, ProcedurePatch);
+		return json({ procedure: await saveProcedure(getDb(), idOf(event.params.procedure, 'This procedure'), version, change, personOf(event).id) });
 	});

@@ -44,6 +44,13 @@
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) await invalidateAll();
 	}
+	const same = $derived(data.procedures.find((p) => p.name === s?.name));
+	async function saveVersion() {
+		if (!same) return;
+		const r = await call('PATCH', `/api/procedures/${same.id}`, { version: same.version, settings: s });
+		refusal = r.ok ? undefined : r.refusal;
+		if (r.ok) await invalidateAll();
+	}
 	function useProcedure(id: string) {
 		const p = data.procedures.find((x) => x.id === id);
 		if (p) edit(`procedure ${p.name}`, (x) => Object.assign(x, { ...p.settings, id: x.id, name: p.name }));
@@ -270,7 +277,8 @@
 			</div>
 			{#if desk.mayEdit}
 				<div class="mt-3 flex flex-wrap items-end gap-2">
-					<Button size="xs" color="alternative" onclick={keepAsProcedure}>Keep as a shop procedure</Button>
+					{#if same}<Button size="xs" color="alternative" onclick={saveVersion}>Keep as version {same.version + 1} of “{same.name}”</Button>
+					{:else}<Button size="xs" color="alternative" onclick={keepAsProcedure}>Keep as a shop procedure</Button>{/if}
 					{#if data.procedures.length}<div class="min-w-40">
 							<Choice
 								label="Use a procedure"
