@@ -22,6 +22,7 @@ import { findMaterial } from '../core/materials/grades';
 import { hotMetal } from '../core/materials/hot';
 import { stripForce } from '../core/response/strips';
 import { FinalShape } from '../core/staging/finalShape';
+import { benchOrders } from './orders';
 import { benchSolvers } from './solvers';
 import { forecast } from '../core/forecast/forecast';
 import { readDxf } from '../core/formats/dxfIn';
@@ -112,6 +113,7 @@ row(
 	best(5, () => stripForce({ history: sectionHistory({ sheets, air: 15e-6, ambientC: 20, netHeat: 160, passing: 1.6 }), sheets, heldStraight: true }))
 );
 benchSolvers(row, kernel);
+benchOrders(row);
 
 console.log('');
 for (const kind of MADE_FAMILIES) {

@@ -5,7 +5,7 @@ import { generate, newPlan, regenerate } from '../families/family';
 import { blankOf, bendDeduction } from '../families/blank';
 import { pathLength } from '../geometry/polyline';
 import { checkPlan } from './check';
-import { endsInTurn, intermittent, ORDER_PATTERNS, orderDoesNotApply, orderPattern, splitSeam, spreadOrder } from './orderPatterns';
+import { ORDER_PATTERNS, orderDoesNotApply, orderPattern, splitSeam, spreadOrder } from './orderPatterns';
 import { readPlan } from './read';
 import { DEFAULT_TACKS, tackPattern } from './tackPatterns';
 import { seamsInSpace } from './space';

@@ -30,10 +30,12 @@ export interface SearchProgress {
 
 /** Runs moved by each shake. */
 const SHAKE = 4;
-/** Random exchanges and moves of whole stretches tried after each descent. */
+/** Random exchanges and moves of whole stretches tried after each descent, where open places are few. */
 const STRETCHES = 60;
 /** On small pieces the search starts again until it has weighed this many orders. */
 const ENOUGH = 1500;
+/** Open rows from which both are cut down: an order costs more the more there are. */
+const FEW_ROWS = 100;
 /** Starts again at the most, whatever is cheap. */
 const MOST_ROUNDS = 25;
 /** Starts that are each followed down to their own best: the final shape chooses among those. */
@@ -199,7 +201,7 @@ export class OrderSearch {
 					say(within);
 				});
 				found(current.order, current.w);
-				if (round === rounds - 1 && this.goals.restarts > 0 && this.evaluated < ENOUGH && rounds < MOST_ROUNDS) rounds++;
+				if (round === rounds - 1 && this.goals.restarts > 0 && this.evaluated < ENOUGH * this.ease && rounds < MOST_ROUNDS) rounds++;
 				current = this.shaken(best.order, random);
 			}
 		} catch (e) {
@@ -339,6 +341,11 @@ export class OrderSearch {
 		return best;
 	}
 
+	/** 1 where orders are cheap to weigh, less where many places are open */
+	private get ease() {
+		return Math.min(1, (FEW_ROWS / Math.max(1, this.model.openRows)) ** 2);
+	}
+
 	/** The first exchange, turned-about or moved stretch among random ones that is better. */
 	private betterStretch(
 		current: { order: Laying[]; w: Weighed },
@@ -346,7 +353,7 @@ export class OrderSearch {
 		tell: (c: { order: Laying[]; w: Weighed }) => void
 	): { order: Laying[]; w: Weighed } | undefined {
 		const n = current.order.length;
-		for (let k = 0; k < STRETCHES; k++) {
+		for (let k = 0; k < STRETCHES * this.ease; k++) {
 			const [i, j] = [Math.floor(random() * n), Math.floor(random() * n)];
 			const kind = Math.floor(random() * 3);
 			if (i === j) continue;
