@@ -30,7 +30,9 @@ export const load = async ({ params, depends }) => {
 			grades: [...GRADES, ...(await listMaterials(db)).map((m) => m.material)].map((g) => ({ id: g.id, name: g.name })),
 			ownMaterials: (await listMaterials(db)).map((m) => m.material),
 			heats: (await listHeats(db)).map((h) => ({ heat: h.heat, materialId: h.materialId, thicknessMm: h.thicknessMm })),
-			procedures: (await listProcedures(db)).filter((p) => !p.archivedAt).map((p) => ({ id: p.id, name: p.name, version: p.version, settings: p.settings }))
+			procedures: (await listProcedures(db))
+				.filter((p) => !p.archivedAt)
+				.map((p) => ({ id: p.id, name: p.name, version: p.version, settings: p.settings }))
 		};
 	} catch (e) {
 		if (e instanceof MissingError) error(404, e.message);

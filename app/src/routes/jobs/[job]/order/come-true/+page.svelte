@@ -56,7 +56,8 @@
 </script>
 
 {#snippet values(features: { id: string; name: string }[], columns: { label: string; values: number[] }[])}
-	<div class="mt-2 overflow-x-auto">
+	<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+	<div class="mt-2 overflow-x-auto" role="region" aria-label="Features with and without the change" tabindex="0">
 		<table class="border-collapse text-sm">
 			<thead>
 				<tr class="border-b-2 border-steel-700 text-right">

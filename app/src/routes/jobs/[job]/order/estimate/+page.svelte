@@ -122,7 +122,8 @@
 		{#if rows}
 			{#if rows.doc !== desk.doc}<div class="mt-2"><Notice kind="caution">This is of an older state of the plan.</Notice></div>{/if}
 			{@const doc = rows.doc}
-			<div class="mt-2 overflow-x-auto">
+			<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+			<div class="mt-2 overflow-x-auto" role="region" aria-label="What waiting buys, table" tabindex="0">
 				<table class="border-collapse text-sm whitespace-nowrap">
 					<thead
 						><tr class="border-b-2 border-steel-700 text-right align-bottom">

@@ -111,7 +111,8 @@
 			<section class="px-4 py-3" aria-labelledby="table-title">
 				<h2 id="table-title" class="text-[17px]">Schools and the search, by the final shape</h2>
 				<p class="mt-1 mb-2 max-w-[76ch] text-sm">{result.matters}</p>
-				<div class="overflow-x-auto">
+				<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+				<div class="overflow-x-auto" role="region" aria-label="Orders side by side" tabindex="0">
 					<table class="w-full border-collapse text-sm">
 						<thead>
 							<tr class="border-b-2 border-steel-700 text-left align-bottom">
