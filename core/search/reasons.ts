@@ -110,7 +110,7 @@ export function reasonsFor(search: OrderSearch, a: Analysis, best: readonly Layi
 			`No run starts on metal hotter than ${now.hottestC.toFixed(0)} °C, instead of ${before.hottestC.toFixed(0)} °C: less left-over heat, less pull.`
 		);
 	if (before.waitS - now.waitS > 30) words.push(`It waits ${Math.round((before.waitS - now.waitS) / 60)} min less for the metal.`);
-	if (before.flips > now.flips) words.push(`${before.flips - now.flips} flips fewer.`);
+	if (before.flips > now.flips) words.push(`${before.flips - now.flips} ${before.flips - now.flips === 1 ? 'flip' : 'flips'} fewer.`);
 	return words.length ? words : ['Many small moves together; no pair of seams or direction stands out.'];
 }
 
