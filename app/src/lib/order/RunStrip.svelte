@@ -39,6 +39,9 @@
 	}
 	const focusOn = (i: number) => (box?.querySelectorAll<HTMLElement>('[data-cell]')[i] as HTMLElement | undefined)?.focus();
 	function keys(e: KeyboardEvent, i: number) {
+		// a key meant for the run in focus takes it, picked or not
+		if (!picked.has(runs[i].id) && !e.ctrlKey && !e.metaKey && (e.altKey || /^([rbl]|delete|backspace)$/i.test(e.key)))
+			onpick?.(new Set([runs[i].id]));
 		if (onkey?.(e)) return;
 		if (e.altKey) return;
 		if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {

@@ -84,6 +84,7 @@
 		desk.selection = ids.size === 1 ? { kind: 'run', id: [...ids][0] } : undefined;
 	}
 	const takeOut = () => attempt(chosen.size > 1 ? 'taking runs out' : 'taking a run out', (runs) => runs.filter((r) => !chosen.has(r.id)));
+	const isEdit = (e: KeyboardEvent) => !e.ctrlKey && !e.metaKey && (e.altKey || /^([rbl]|delete|backspace)$/i.test(e.key));
 	function keys(e: KeyboardEvent): boolean {
 		if (!desk.mayEdit || !chosen.size || e.ctrlKey || e.metaKey) return false;
 		const key = e.key.toLowerCase();
@@ -255,7 +256,11 @@
 							else next.add(r.id);
 							pick(next);
 						}}
-						onkeydown={keys}
+						onkeydown={(e) => {
+							// a key meant for the run in focus takes it, picked or not
+							if (!chosen.has(r.id) && isEdit(e)) pick(new Set([r.id]));
+							keys(e);
+						}}
 					>
 						<span
 							class="tab w-7 border-l-4 pl-1 font-semibold"
