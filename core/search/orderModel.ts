@@ -86,7 +86,7 @@ export class OrderModel {
 	/** @param scales multipliers of the actions: the shop's factors at their mean @throws RangeError see orderIsTied */
 	constructor(
 		private readonly a: Analysis,
-		private readonly scales: Scales
+		scales: Scales
 	) {
 		const tied = orderIsTied(a.plan);
 		if (tied) throw new RangeError(tied);

@@ -116,7 +116,8 @@ export class OrderSearch {
 		});
 	}
 
-	weigh(order: readonly Laying[], columns: readonly RunColumns[] = this.model.columns(order)): Weighed {
+	/** @param withLimits false: what an order comes to whatever its flips, for the plan as it stands */
+	weigh(order: readonly Laying[], columns: readonly RunColumns[] = this.model.columns(order), withLimits = true): Weighed {
 		this.evaluated++;
 		const list = order.map((l) => l.run);
 		const lies = liesFor(
@@ -131,7 +132,7 @@ export class OrderSearch {
 		let hottest = 0;
 		for (const v of t.hottest) hottest = Math.max(hottest, v);
 		const { goals, plan } = this;
-		const over = goals.maxFlips !== undefined && flips > goals.maxFlips;
+		const over = withLimits && goals.maxFlips !== undefined && flips > goals.maxFlips;
 		return {
 			cost: over
 				? Infinity
@@ -151,6 +152,7 @@ export class OrderSearch {
 	isAllowed(order: readonly Laying[]): boolean {
 		const runs = order.map((l) => this.plan.runs[l.run]);
 		if (this.plan.runs.some((r, i) => r.locked && (order[i].run !== i || order[i].reversed))) return false;
+		if (!this.goals.mayReverse && order.some((l) => l.reversed)) return false;
 		if (brokenBy(runs, this.rules)) return false;
 		return this.goals.maxFlips === undefined || flipsOf(liesFor(runs, this.positions)) <= this.goals.maxFlips;
 	}
@@ -222,7 +224,7 @@ export class OrderSearch {
 		const runs = this.plan.runs.map((r) => (r.locked ? r : this.plan.runs[rest.shift()!.run]));
 		return feasibleOrder(runs, this.rules).map((r) => {
 			const run = this.index.get(r.id)!;
-			return { run, reversed: r.locked ? false : (at.get(run) ?? false) };
+			return { run, reversed: !r.locked && this.goals.mayReverse && (at.get(run) ?? false) };
 		});
 	}
 

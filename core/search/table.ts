@@ -3,7 +3,7 @@
  * best by the full method too, each against the plan as it stands; with reasons, and with what matters more where order hardly does.
  */
 import { FLIP_S } from '../estimate/estimate';
-import { ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
+import { ForecastCache, scalesOf } from '../forecast/analysis';
 import { comparePlans } from '../forecast/compare';
 import { unitOf } from '../forecast/features';
 import { finalForecast, finalValues } from '../forecast/finalForecast';
@@ -83,7 +83,6 @@ export interface SearchOptions {
 	tell?: (p: BestSoFar) => void;
 	/** asked often: true ends the search with what there is */
 	stop?: () => boolean;
-	clock?: () => number;
 }
 
 /** Order hardly matters where it moves no feature by more than this share of its band. */
@@ -118,7 +117,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 				leftOut.push({ pattern, why: e.message });
 			}
 	}
-	const begun = search.weigh(search.given);
+	const begun = search.weigh(search.given, undefined, false);
 	const history: [number, number][] = [[0, begun.cost]];
 	tell({ phase: 'Searching', share: 0.18, cost: begun.cost, startCost: begun.cost, values: begun.values, history });
 	const found = search.run(
@@ -194,7 +193,6 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			}
 		}
 	tell({ phase: 'Reasons', share: 0.98 });
-	tell({ phase: 'Bands of the plan as it stands', share: 0.93 });
 	// the forecast's own band, to hold the differences against; stopped early, the quick method's stands for it
 	const own90 = stopped ? now.result.features : finalForecast(now, { factors }).result.features;
 	const band = own90.map((f) => f.high - f.low);
@@ -213,11 +211,10 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			? `On this piece order hardly matters: between the best and the worst of these orders “${plan.features[most].name}” differs by ${shown(most, spread[most])}, ${(100 * orderMatters).toFixed(0)} % of the forecast's own band. What follows matters more.`
 			: `Order matters most for “${plan.features[most].name}”: ${shown(most, spread[most])} between the best and the worst of these orders, ${(100 * orderMatters).toFixed(0)} % of the forecast's band.`;
 	const [first] = rows;
-	const own = chosen;
 	// the search goes by the condensed, linear piece; the table by the final shape
 	const beaten =
-		first !== own
-			? ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${own.cost.toFixed(3)}).`
+		first !== chosen
+			? ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${chosen.cost.toFixed(3)}).`
 			: '';
 	const levers = stopped ? [] : whatMattersMore(plan, goals, factors, options.kernel);
 	tell({ phase: 'Done', share: 1 });
@@ -252,7 +249,7 @@ function rowFor(
 	const then = { ...plan, runs: c.runs };
 	const quick = forecast(then, { factors, cache });
 	const { values, words } = finalValues(quick, factors);
-	const heat = (quick.warmed().analysis as Analysis).heat!;
+	const heat = quick.warmed().analysis.heat!;
 	const pairs = comparePlans(plan, then, factors, { now: cache, then: cache }, true);
 	const lies = liesFor(c.runs, search.positions);
 	const flips = flipsOf(lies);
