@@ -2,6 +2,7 @@
  * A shop with hidden true factors, for demo, teaching and tests: a piece "welded" by its plan comes out as the program's
  * own model says with the true factors, and is read with the noise of real instruments. Same seed, same readings.
  */
+import { uniformFrom } from '../core/linalg/random';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { analyse, ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
 import { readingContext } from '../core/measure/context';
@@ -23,17 +24,6 @@ export interface Reading {
 	readings: number[];
 }
 
-/** Uniform numbers from a seed (mulberry32). */
-export function seeded(seed: number): () => number {
-	let a = seed >>> 0;
-	return () => {
-		a = (a + 0x6d2b79f5) >>> 0;
-		let t = Math.imul(a ^ (a >>> 15), 1 | a);
-		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-	};
-}
-
 export class VirtualPiece {
 	private readonly analysis: Analysis;
 	private readonly scales: readonly number[];
@@ -46,7 +36,7 @@ export class VirtualPiece {
 	) {
 		this.analysis = analyse(plan, new ForecastCache(kernelFactory(WebAssembly)));
 		this.scales = scalesOf([truth.heat, truth.force, truth.shrinkage, truth.angle].map(Math.log));
-		const uniform = seeded(seed);
+		const uniform = uniformFrom(seed);
 		this.normal = () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
 	}
 

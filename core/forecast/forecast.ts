@@ -1,4 +1,5 @@
 /** The one door: a plan in; features with bands, influence, steps, margins and shapes out. */
+import { uniformFrom } from '../linalg/random';
 import type { Vec3 } from '../geometry/vec';
 import { cholesky, FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../learn/factors';
 import type { AnyFeature, PlanDocument } from '../plan/schema';
@@ -155,15 +156,9 @@ export interface ForecastOptions {
 	clock?: () => number;
 }
 
-/** Reproducible normal numbers: mulberry32 and Box-Muller with a fixed seed. */
+/** Reproducible normal numbers (Box-Muller). */
 function normals(seed: number): () => number {
-	let a = seed >>> 0;
-	const uniform = () => {
-		a = (a + 0x6d2b79f5) >>> 0;
-		let t = Math.imul(a ^ (a >>> 15), 1 | a);
-		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-	};
+	const uniform = uniformFrom(seed);
 	return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
 }
 

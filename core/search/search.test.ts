@@ -15,7 +15,8 @@ import { adviseHolds, applyChange } from './levers';
 import { OrderModel, orderIsTied, type Laying } from './orderModel';
 import { brokenBy, feasibleOrder, precedenceOf } from './precedence';
 import { solvePresets } from './presets';
-import { OrderSearch, randomFrom, Stopped } from './search';
+import { uniformFrom } from '../linalg/random';
+import { OrderSearch, Stopped } from './search';
 import { searchOrders } from './table';
 
 const kernel = kernelFactory(WebAssembly);
@@ -32,7 +33,7 @@ function tray(change: (p: PlanDocument) => void = () => {}): PlanDocument {
 	return plan;
 }
 const shuffled = (plan: PlanDocument, seed: number): Laying[] => {
-	const random = randomFrom(seed);
+	const random = uniformFrom(seed);
 	const out = plan.runs.map((_, run) => ({ run, reversed: random() < 0.5 }));
 	for (let i = out.length - 1; i > 0; i--) {
 		const j = Math.floor(random() * (i + 1));

@@ -3,6 +3,7 @@
  * that helps; then the order is shaken and tried again. Deterministic: the same plan and goals give the same order.
  */
 import type { Analysis, Scales } from '../forecast/analysis';
+import { uniformFrom } from '../linalg/random';
 import type { PlanDocument, Run } from '../plan/schema';
 import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
 import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './precedence';
@@ -171,7 +172,7 @@ export class OrderSearch {
 		let best = list[0];
 		if (!Number.isFinite(best.w.cost)) best = this.leastFlips();
 		const history: [number, number][] = [[this.evaluated, best.w.cost]];
-		const random = randomFrom(20_261_125);
+		const random = uniformFrom(20_261_125);
 		// small pieces are cheap: they are shaken until enough has been weighed
 		let rounds = 1 + this.goals.restarts;
 		let round = 0;
@@ -394,17 +395,6 @@ export class OrderSearch {
 }
 
 const isSame = (p: readonly Laying[], q: readonly Laying[]) => p.every((l, i) => l.run === q[i].run && l.reversed === q[i].reversed);
-
-/** Reproducible uniform numbers (mulberry32). */
-export function randomFrom(seed: number): () => number {
-	let a = seed >>> 0;
-	return () => {
-		a = (a + 0x6d2b79f5) >>> 0;
-		let t = Math.imul(a ^ (a >>> 15), 1 | a);
-		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-	};
-}
 
 function shuffled(n: number, random: () => number): number[] {
 	const out = Array.from({ length: n }, (_, i) => i);
