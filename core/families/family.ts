@@ -270,6 +270,8 @@ export function regenerate(
 	const keepTacks = plan.tacks.filter((t) => same(t.joint));
 	const keepRuns = plan.runs.filter((r) => same(r.joint));
 	if (changed.length) {
+		// the old runs of a changed seam go, locked or not: their stations mean nothing on it
+		next.runs = keepRuns;
 		next.tacks = [...keepTacks, ...tackPattern(next, DEFAULT_TACKS, changed)]
 			.map((t, i) => ({ t, i }))
 			.sort((p, q) => p.t.stage - q.t.stage || p.i - q.i)

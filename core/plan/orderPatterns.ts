@@ -249,11 +249,7 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 	}));
 	// the joint that takes up the error of the rest comes last
 	const last = (r: Run) => r.joint === plan.fitUp.adjustingJoint;
-	return withLocked(
-		[...runs.filter((r) => !last(r)), ...runs.filter(last)],
-		joints ? locked : plan.runs.filter((r) => locked.includes(r)),
-		plan.runs
-	);
+	return withLocked([...runs.filter((r) => !last(r)), ...runs.filter(last)], locked, plan.runs);
 }
 
 const freshId = ({ seam, index }: Piece, locked: readonly Run[]) => {
@@ -277,6 +273,19 @@ function without([from, to]: [number, number], locked: readonly Run[]): [number,
 		);
 	}
 	return open.filter(([a, b]) => b - a >= (to - from < 2 ? 0 : 2));
+}
+
+/** New runs of some seams in an order: they stand where the first of the old ones stood; locked runs keep their places among all. */
+export function putInOrder(before: readonly Run[], fresh: readonly Run[], joints: readonly string[]): Run[] {
+	const rest = before.filter((r) => !joints.includes(r.joint));
+	const first = before.findIndex((r) => joints.includes(r.joint));
+	const at = first < 0 ? rest.length : first;
+	const next = [...rest.slice(0, at), ...fresh, ...rest.slice(at)];
+	return withLocked(
+		next.filter((r) => !r.locked),
+		before.filter((r) => r.locked),
+		before
+	);
 }
 
 /** Puts locked runs back at the places they had among all runs. */

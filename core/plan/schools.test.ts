@@ -3,12 +3,21 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { MadeFamily } from '../families/catalogue';
 import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { newPlan, regenerate } from '../families/family';
 import { distance } from '../geometry/vec';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from './check';
 import { backStepRuns, coolBefore, joinRuns, lockRuns, moveRuns, nudgeRuns, reverseRuns, splitRuns } from './orderEdit';
-import { DEFAULT_LENGTH_MM, DEFAULT_PITCH_MM, endsInTurn, intermittent, ORDER_PATTERNS, orderDoesNotApply, orderPattern } from './orderPatterns';
+import {
+	DEFAULT_LENGTH_MM,
+	DEFAULT_PITCH_MM,
+	endsInTurn,
+	intermittent,
+	ORDER_PATTERNS,
+	orderDoesNotApply,
+	orderPattern,
+	putInOrder
+} from './orderPatterns';
 import { flipsOf, groupByPosition, liesFor, positionsOf, UP_AXES } from './positions';
 import type { PlanDocument, Run } from './schema';
 import { centreOf, holeDistance, isCurved, isRing, mitredCorners, ringsInRow, twoSided, weldedSeams } from './seamShape';
@@ -154,6 +163,21 @@ describe('order schools', () => {
 		plan.runs = orderPattern(plan, { pattern: 'skip-round', runLengthMm: 40 });
 		expect(plan.runs[5]).toEqual(kept);
 		expect(checkPlan(plan)).toEqual([]);
+		// and so does a pattern on that one seam: what stands before it comes from the others
+		const [joints, before] = [[kept.joint], plan.runs];
+		plan.runs = putInOrder(before, orderPattern(plan, { pattern: 'straight-through', runLengthMm: 70 }, joints), joints);
+		expect(plan.runs[5]).toEqual(kept);
+		expect(checkPlan(plan)).toEqual([]);
+		expect(plan.runs.filter((r) => r.joint !== kept.joint)).toEqual(before.filter((r) => r.joint !== kept.joint));
+	});
+	it('a locked run goes with its seam when the seam changes its length', () => {
+		const plan = of('open-trough');
+		const i = plan.runs.findLastIndex((r) => r.joint === 'bl');
+		plan.runs[i] = { ...plan.runs[i], locked: true };
+		const r = regenerate(plan, 'open-trough', { ...plan.family!.parameters, widthMm: 160 });
+		expect(r.faults).toEqual([]);
+		expect(r.plan!.runs.some((x) => x.locked)).toBe(false);
+		expect(checkPlan(r.plan!)).toEqual([]);
 	});
 });
 

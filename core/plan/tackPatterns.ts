@@ -107,7 +107,7 @@ export function tackPattern(plan: PlanDocument, rule: TackRule, joints?: readonl
 	const why = tacksDoNotApply(plan, rule, joints);
 	if (why) throw new RangeError(why);
 	const corner = trueCorner(plan, all);
-	const placed: { seam: SeamInSpace; station: number; stage: 1 | 2; stitch: number }[] = [];
+	const placed: { seam: SeamInSpace; station: number; stage: 1 | 2 }[] = [];
 	for (const seam of seams) {
 		const half = rule.lengthMm / 2;
 		const clear = Math.min(Math.max(rule.endClearMm, half), seam.lengthMm / 4);
@@ -119,7 +119,7 @@ export function tackPattern(plan: PlanDocument, rule: TackRule, joints?: readonl
 			.filter((b) => b > from && b < to);
 		const isClear = (x: number) => holes(x) >= half + rule.otherClearMm && bounds.every((b) => Math.abs(b - x) >= half + rule.otherClearMm);
 		const put = (stations: number[], stage: 1 | 2, pitch: number) =>
-			stations.forEach((x, stitch) => placed.push({ seam, station: clearStation(x, from, to, pitch / 2, isClear), stage, stitch }));
+			stations.forEach((x) => placed.push({ seam, station: clearStation(x, from, to, pitch / 2, isClear), stage }));
 		if (rule.pattern === 'corners-and-middles') {
 			put([from, seam.lengthMm / 2, to], 1, seam.lengthMm / 4);
 			continue;
@@ -127,9 +127,9 @@ export function tackPattern(plan: PlanDocument, rule: TackRule, joints?: readonl
 		if (rule.pattern === 'stitch') {
 			const span = (rule.closeMm * (STITCH - 1)) / 2;
 			const inner = Math.min(span, (to - from) / 2);
-			evenly(from + inner, to - inner, rule.locateMm).forEach((x, i) => {
+			evenly(from + inner, to - inner, rule.locateMm).forEach((x) => {
 				for (let k = 0; k < STITCH; k++)
-					placed.push({ seam, station: Math.min(to, Math.max(from, x + (k - (STITCH - 1) / 2) * rule.closeMm)), stage: 1, stitch: i });
+					placed.push({ seam, station: Math.min(to, Math.max(from, x + (k - (STITCH - 1) / 2) * rule.closeMm)), stage: 1 });
 			});
 			continue;
 		}

@@ -82,7 +82,7 @@ const plateOf = ({ sheets, settings, ambientC }: ResponseInput): ThinPlate => {
 /** Width of the pool on the line, mm, by the thin-plate line source (Rosenthal 1946). */
 export const poolWidth = (input: ResponseInput): number => heatedWidth(plateOf(input), input.sheets[0].material.responsePair.meltC);
 
-/** @param own the settings in use now: volts, speed and names are kept where the advice has none better */
+/** @param own the settings in use now: volts, process and gas are kept; the rest is advised */
 export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], own: WeldSettings, ambientC: number, bar?: Bar): SettingsAdvice {
 	const [a, b] = [sheets[0], sheets[1] ?? sheets[0]];
 	const m = a.material;

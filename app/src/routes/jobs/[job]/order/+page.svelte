@@ -8,6 +8,7 @@
 		orderPattern,
 		ORDER_PATTERNS,
 		ORDER_WORDS,
+		putInOrder,
 		type OrderPattern,
 		type OrderRule
 	} from '$core/plan/orderPatterns';
@@ -73,11 +74,7 @@
 	const apply = (joints?: string[]) =>
 		attempt(joints ? `order of ${nameOf(joints[0])}` : ORDER_WORDS[rule.pattern], (runs) => {
 			const fresh = orderPattern({ ...desk.doc, runs }, $state.snapshot(rule), joints);
-			if (!joints) return fresh;
-			// one seam's runs stand where its first one stood
-			const rest = runs.filter((r) => !joints.includes(r.joint));
-			const at = runs.findIndex((r) => joints.includes(r.joint));
-			return at < 0 ? [...rest, ...fresh] : [...rest.slice(0, at), ...fresh, ...rest.slice(at)];
+			return joints ? putInOrder(runs, fresh, joints) : fresh;
 		});
 	function pick(ids: Set<string>) {
 		picked = ids;
