@@ -3,7 +3,7 @@ import type { Analysis } from '../forecast/analysis';
 import { unitOf } from '../forecast/features';
 import type { OrderSearch, Weighed } from './search';
 import { exceedance } from './cost';
-import type { Laying } from './orderModel';
+import type { Laying } from './walk';
 
 /** Reasons given at most. */
 const MOST = 4;
@@ -25,13 +25,7 @@ export function reasonsFor(search: OrderSearch, a: Analysis, best: readonly Layi
 		`${sign && v > 0 ? '+' : ''}${v.toFixed(2)}${unitOf(plan.features[k]) === 'mm' ? ' mm' : '°'}`;
 	/** by feature: what each run of an order moves it by, still held */
 	const influence = (order: readonly Laying[]) => {
-		const columns = search.model.columns(order);
-		const list = order.map((l) => l.run);
-		const t = search.heat.times(
-			list,
-			list.map(() => false)
-		);
-		const steps = search.model.history(columns, search.heat.forces(list, t));
+		const steps = search.model.history(search.model.columns(order), search.timed(order).forces);
 		const values = steps.map((y) => plan.features.map((f) => a.valueOf(f, y)));
 		return order.map((_, i) => plan.features.map((__, k) => values[i + 1][k] - values[i][k]));
 	};

@@ -9,7 +9,8 @@ import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
 import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './precedence';
 import { featureCost, type SearchGoals } from './cost';
 import { OrderHeat } from './orderHeat';
-import { OrderModel, type Laying, type RunColumns } from './orderModel';
+import { OrderModel } from './orderModel';
+import type { Laying, RunColumns } from './walk';
 
 export interface Weighed {
 	cost: number;
@@ -117,19 +118,26 @@ export class OrderSearch {
 		});
 	}
 
-	/** @param withLimits false: what an order comes to whatever its flips, for the plan as it stands */
-	weigh(order: readonly Laying[], columns: readonly RunColumns[] = this.model.columns(order), withLimits = true): Weighed {
-		this.evaluated++;
+	/** Times, flips and the factors on the runs' forces of an order. */
+	timed(order: readonly Laying[]) {
 		const list = order.map((l) => l.run);
 		const lies = liesFor(
 			list.map((i) => this.plan.runs[i]),
 			this.positions
 		);
-		const turns = lies.map((u, i) => i > 0 && u !== lies[i - 1]);
-		const t = this.heat.times(list, turns);
-		const y = this.model.outputs(columns, this.heat.forces(list, t));
+		const t = this.heat.times(
+			list,
+			lies.map((u, i) => i > 0 && u !== lies[i - 1])
+		);
+		return { t, flips: flipsOf(lies), forces: this.heat.forces(list, t) };
+	}
+
+	/** @param withLimits false: what an order comes to whatever its flips, for the plan as it stands */
+	weigh(order: readonly Laying[], columns: readonly RunColumns[] = this.model.columns(order), withLimits = true): Weighed {
+		this.evaluated++;
+		const { t, flips, forces } = this.timed(order);
+		const y = this.model.outputs(columns, forces);
 		const values = this.plan.features.map((f) => this.a.valueOf(f, y));
-		const flips = flipsOf(lies);
 		let hottest = 0;
 		for (const v of t.hottest) hottest = Math.max(hottest, v);
 		const { goals, plan } = this;

@@ -2,40 +2,17 @@
 	/** Cost of the best order against orders weighed. */
 	import { onMount } from 'svelte';
 	import type { Chart } from 'chart.js';
+	import { axis, newChart } from '$lib/ui/chart';
 
 	let { history, evaluated }: { history: [number, number][]; evaluated: number } = $props();
 	let canvas = $state<HTMLCanvasElement>();
 	let chart = $state.raw<Chart>();
 	onMount(() => {
 		let alive = true;
-		void import('chart.js').then(({ Chart, LineController, LineElement, PointElement, LinearScale }) => {
-			if (!alive || !canvas) return;
-			Chart.register(LineController, LineElement, PointElement, LinearScale);
-			Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
-			chart = new Chart(canvas, {
-				type: 'line',
-				data: { datasets: [] },
-				options: {
-					animation: false,
-					maintainAspectRatio: false,
-					parsing: false,
-					scales: {
-						x: {
-							type: 'linear',
-							title: { display: true, text: 'orders weighed', color: '#4d5963' },
-							ticks: { color: '#4d5963', maxTicksLimit: 6 },
-							grid: { display: false }
-						},
-						y: {
-							title: { display: true, text: 'what counts, together', color: '#4d5963' },
-							ticks: { color: '#4d5963', maxTicksLimit: 5 },
-							grid: { color: '#eceff1' }
-						}
-					},
-					plugins: { legend: { display: false } }
-				}
-			}) as unknown as Chart;
-		});
+		void newChart(() => (alive ? canvas : undefined), 'line', {
+			parsing: false,
+			scales: { x: { type: 'linear', ...axis('orders weighed', 6, false) }, y: axis('what counts, together', 5, true) }
+		}).then((made) => (alive ? (chart = made) : made?.destroy()));
 		return () => {
 			alive = false;
 			chart?.destroy();

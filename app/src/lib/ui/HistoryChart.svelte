@@ -2,6 +2,7 @@
 	/** One feature's value after each step, with its limits. Chart.js is loaded only where a chart is shown. */
 	import { onMount } from 'svelte';
 	import type { Chart } from 'chart.js';
+	import { axis, newChart } from './chart';
 
 	interface Props {
 		labels: string[];
@@ -18,26 +19,11 @@
 
 	onMount(() => {
 		let alive = true;
-		void import('chart.js').then(({ Chart, LineController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip }) => {
-			if (!alive || !canvas) return;
-			Chart.register(LineController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip);
-			Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
-			chart = new Chart(canvas, {
-				type: 'line',
-				data: { labels: [], datasets: [] },
-				options: {
-					animation: false,
-					maintainAspectRatio: false,
-					onClick: (_, hit) => hit[0] && onpick(hit[0].index),
-					interaction: { mode: 'index', intersect: false },
-					scales: {
-						x: { ticks: { display: false }, grid: { display: false } },
-						y: { ticks: { color: '#4d5963', maxTicksLimit: 5 }, grid: { color: '#eceff1' } }
-					},
-					plugins: { legend: { display: false } }
-				}
-			}) as unknown as Chart;
-		});
+		void newChart(() => (alive ? canvas : undefined), 'line', {
+			onClick: (_, hit) => hit[0] && onpick(hit[0].index),
+			interaction: { mode: 'index', intersect: false },
+			scales: { x: { ticks: { display: false }, grid: { display: false } }, y: axis(undefined, 5, true) }
+		}).then((made) => (alive ? (chart = made) : made?.destroy()));
 		return () => {
 			alive = false;
 			chart?.destroy();

@@ -2,6 +2,7 @@
 	/** Temperatures over time with a limit. Chart.js is loaded only where a chart is shown. */
 	import { onMount } from 'svelte';
 	import type { Chart } from 'chart.js';
+	import { axis, newChart } from './chart';
 
 	interface Props {
 		/** s */
@@ -17,24 +18,9 @@
 
 	onMount(() => {
 		let alive = true;
-		void import('chart.js').then(({ Chart, ScatterController, LineElement, PointElement, LinearScale, Tooltip }) => {
-			if (!alive || !canvas) return;
-			Chart.register(ScatterController, LineElement, PointElement, LinearScale, Tooltip);
-			Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
-			chart = new Chart(canvas, {
-				type: 'scatter',
-				data: { datasets: [] },
-				options: {
-					animation: false,
-					maintainAspectRatio: false,
-					scales: {
-						x: { title: { display: true, text: 'min' }, ticks: { color: '#4d5963', maxTicksLimit: 6 }, grid: { display: false } },
-						y: { title: { display: true, text: '°C' }, ticks: { color: '#4d5963', maxTicksLimit: 5 }, grid: { color: '#eceff1' } }
-					},
-					plugins: { legend: { display: false } }
-				}
-			}) as unknown as Chart;
-		});
+		void newChart(() => (alive ? canvas : undefined), 'scatter', { scales: { x: axis('min', 6, false), y: axis('°C', 5, true) } }).then((made) =>
+			alive ? (chart = made) : made?.destroy()
+		);
 		return () => {
 			alive = false;
 			chart?.destroy();

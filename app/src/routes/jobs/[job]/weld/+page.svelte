@@ -17,6 +17,15 @@
 	import { Button, Checkbox, Input, Label } from 'flowbite-svelte';
 	import { invalidateAll } from '$app/navigation';
 
+	/** settings that may be left open, as the plan document allows them */
+	const MORE = [
+		{ key: 'postFlowS', label: 'Post-flow', unit: 's', min: 0, max: 60 },
+		{ key: 'preFlowS', label: 'Pre-flow', unit: 's', min: 0, max: 60 },
+		{ key: 'cupMm', label: 'Cup bore', unit: 'mm', min: 3, max: 40 },
+		{ key: 'stickOutMm', label: 'Stick-out', unit: 'mm', min: 1, max: 40 },
+		{ key: 'tungstenMm', label: 'Tungsten', unit: 'mm', min: 0.5, max: 6.4 },
+		{ key: 'purgeLPerMin', label: 'Back purge', unit: 'L/min', min: 0, max: 60 }
+	] as const;
 	let { data } = $props();
 	const desk = getDesk();
 	const unit = $derived(data.person?.units ?? 'mm');
@@ -190,90 +199,22 @@
 					onchange={(v) => v !== undefined && edit('gas flow', (x) => (x.gasLPerMin = v))}
 					disabled={!desk.mayEdit}
 				/>
-				<NumberField
-					label="Post-flow"
-					unit="s"
-					value={s.postFlowS}
-					min={0}
-					max={60}
-					optional
-					onchange={(v) =>
-						edit('post-flow', (x) => {
-							if (v === undefined) delete x.postFlowS;
-							else x.postFlowS = v;
-						})}
-					disabled={!desk.mayEdit}
-				/>
-				<NumberField
-					label="Pre-flow"
-					unit="s"
-					value={s.preFlowS}
-					min={0}
-					max={60}
-					optional
-					onchange={(v) =>
-						edit('pre-flow', (x) => {
-							if (v === undefined) delete x.preFlowS;
-							else x.preFlowS = v;
-						})}
-					disabled={!desk.mayEdit}
-				/>
-				<NumberField
-					label="Cup bore"
-					unit="mm"
-					value={s.cupMm}
-					min={3}
-					max={40}
-					optional
-					onchange={(v) =>
-						edit('cup', (x) => {
-							if (v === undefined) delete x.cupMm;
-							else x.cupMm = v;
-						})}
-					disabled={!desk.mayEdit}
-				/>
-				<NumberField
-					label="Stick-out"
-					unit="mm"
-					value={s.stickOutMm}
-					min={1}
-					max={40}
-					optional
-					onchange={(v) =>
-						edit('stick-out', (x) => {
-							if (v === undefined) delete x.stickOutMm;
-							else x.stickOutMm = v;
-						})}
-					disabled={!desk.mayEdit}
-				/>
-				<NumberField
-					label="Tungsten"
-					unit="mm"
-					value={s.tungstenMm}
-					min={0.5}
-					max={6.4}
-					optional
-					onchange={(v) =>
-						edit('tungsten', (x) => {
-							if (v === undefined) delete x.tungstenMm;
-							else x.tungstenMm = v;
-						})}
-					disabled={!desk.mayEdit}
-				/>
-				<NumberField
-					label="Back purge"
-					unit="L/min"
-					value={s.purgeLPerMin}
-					min={0}
-					max={60}
-					optional
-					onchange={(v) =>
-						edit('purge', (x) => {
-							if (v === undefined) delete x.purgeLPerMin;
-							else x.purgeLPerMin = v;
-						})}
-					disabled={!desk.mayEdit}
-				/>
+				{#each MORE as f (f.key)}
+					<NumberField
+						label={f.label}
+						unit={f.unit}
+						value={s[f.key]}
+						min={f.min}
+						max={f.max}
+						optional
+						onchange={(v) =>
+							edit(f.label.toLowerCase(), (x) => {
+								if (v === undefined) delete x[f.key];
+								else x[f.key] = v;
+							})}
+						disabled={!desk.mayEdit}
+					/>
+				{/each}
 			</div>
 			{#if desk.mayEdit}
 				<div class="mt-3 flex flex-wrap items-end gap-2">

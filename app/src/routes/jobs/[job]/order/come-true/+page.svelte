@@ -37,9 +37,6 @@
 	function adopt(change: PlanChange, label: string) {
 		const ok = desk.change(label, (d) => {
 			const next = structuredClone(applyChange(d, $state.snapshot(change) as PlanChange));
-			// the same advice taken twice would add the same things again
-			const seen = new Set<string>();
-			next.holdDowns = next.holdDowns.filter((h) => !seen.has(h.id) && seen.add(h.id));
 			Object.assign(d, next);
 		});
 		done = ok ? `Taken over: ${label}. Undo brings the plan back as it was.` : '';
@@ -100,7 +97,8 @@
 		<section class="px-4 py-3" aria-labelledby="holds-title">
 			<h2 id="holds-title" class="text-[17px]">What to hold</h2>
 			<p class="max-w-[76ch] text-sm text-steel-700">
-				The smallest set found of bars, clamps, stiffeners and lower heat that brings every feature inside its limit.
+				The smallest set found of bars, clamps, stiffeners and lower heat that brings every feature inside its limit. All candidates stand in one
+				mesh, so its quick values differ a little from the strip's.
 			</p>
 			{#if desk.mayEdit && !holds.isBusy}<Button class="mt-2" size="sm" onclick={() => start(holds)}
 					>{holds.result ? 'Look again' : 'Look for hold-downs'}</Button
@@ -115,7 +113,7 @@
 							<li>
 								{s.lever.label}
 								<span class="text-steel-600">(alone, what counts falls by {s.lever.gain.toFixed(2)})</span>
-								{#if desk.mayEdit}<button
+								{#if desk.mayEdit && holds.isCurrent}<button
 										type="button"
 										class="ml-1 text-primary-700 underline"
 										onclick={() => adopt(s.lever.change, s.lever.label.toLowerCase())}>Take over step {i + 1} alone</button
@@ -134,7 +132,7 @@
 							: r.steps.map((s, i) => ({ label: `With step ${i + 1} alone`, values: s.values })))
 					])}
 					{#if r.final?.words}<p class="mt-1 text-sm text-plum-700">{r.final.words}</p>{/if}
-					{#if desk.mayEdit && (r.change.holdDowns?.length || r.change.currentFactor)}<Button
+					{#if desk.mayEdit && holds.isCurrent && (r.change.holdDowns?.length || r.change.currentFactor)}<Button
 							class="mt-3"
 							size="sm"
 							onclick={() => adopt(r.change, 'the whole set of hold-downs')}>Take over the whole set</Button
@@ -168,7 +166,9 @@
 								]
 							: [])
 					])}
-					{#if desk.mayEdit}<Button class="mt-3" size="sm" onclick={() => adopt(r.change, 'the presets')}>Take over the presets</Button>{/if}
+					{#if desk.mayEdit && presets.isCurrent}<Button class="mt-3" size="sm" onclick={() => adopt(r.change, 'the presets')}
+							>Take over the presets</Button
+						>{/if}
 				{/if}
 			{/if}
 		</section>

@@ -13,6 +13,15 @@
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button } from 'flowbite-svelte';
 
+	/** times have a unit and are always known; money may be left open */
+	const RATES = [
+		{ key: 'fitUpMinPerPart', label: 'Fit-up, a part', unit: 'min', max: 600 },
+		{ key: 'setUpMin', label: 'Set-up, once', unit: 'min', max: 6000 },
+		{ key: 'reworkMin', label: 'One rework', unit: 'min', max: 6000 },
+		{ key: 'hourRate', label: 'Labour, an hour', unit: '', max: 100_000 },
+		{ key: 'gasPerL', label: 'Gas, a litre', unit: '', max: 1000 },
+		{ key: 'fillerPerKg', label: 'Filler, a kg', unit: '', max: 100_000 }
+	] as const satisfies readonly { key: keyof Quote; label: string; unit: string; max: number }[];
 	let { data } = $props();
 	const desk = getDesk();
 	const unit = $derived(data.person?.units ?? 'mm');
@@ -152,60 +161,18 @@
 	<aside class="w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="Rates">
 		<Panel title="Rates">
 			<div class="grid grid-cols-2 gap-3">
-				<NumberField
-					label="Fit-up, a part"
-					unit="min"
-					value={quote.fitUpMinPerPart}
-					min={0}
-					max={600}
-					disabled={!desk.mayEdit}
-					onchange={(v) => edit('fit-up time', 'fitUpMinPerPart', v ?? 0)}
-				/>
-				<NumberField
-					label="Set-up, once"
-					unit="min"
-					value={quote.setUpMin}
-					min={0}
-					max={6000}
-					disabled={!desk.mayEdit}
-					onchange={(v) => edit('set-up time', 'setUpMin', v ?? 0)}
-				/>
-				<NumberField
-					label="One rework"
-					unit="min"
-					value={quote.reworkMin}
-					min={0}
-					max={6000}
-					disabled={!desk.mayEdit}
-					onchange={(v) => edit('rework time', 'reworkMin', v ?? 0)}
-				/>
-				<NumberField
-					label="Labour, an hour"
-					value={quote.hourRate}
-					optional
-					min={0}
-					max={100000}
-					disabled={!desk.mayEdit}
-					onchange={(v) => edit('hourly rate', 'hourRate', v)}
-				/>
-				<NumberField
-					label="Gas, a litre"
-					value={quote.gasPerL}
-					optional
-					min={0}
-					max={1000}
-					disabled={!desk.mayEdit}
-					onchange={(v) => edit('price of gas', 'gasPerL', v)}
-				/>
-				<NumberField
-					label="Filler, a kg"
-					value={quote.fillerPerKg}
-					optional
-					min={0}
-					max={100000}
-					disabled={!desk.mayEdit}
-					onchange={(v) => edit('price of filler', 'fillerPerKg', v)}
-				/>
+				{#each RATES as f (f.key)}
+					<NumberField
+						label={f.label}
+						unit={f.unit}
+						value={quote[f.key]}
+						optional={!f.unit}
+						min={0}
+						max={f.max}
+						disabled={!desk.mayEdit}
+						onchange={(v) => edit(f.label.toLowerCase(), f.key, v)}
+					/>
+				{/each}
 			</div>
 			<p class="mt-2 text-[13px] text-steel-600">Times are this tool's own estimates until you change them. Money in whatever the shop counts in.</p>
 		</Panel>
