@@ -243,6 +243,11 @@ export class OrderModel {
 		return { rows: going.length, change };
 	}
 
+	/** Does it matter which way a run is laid? Not where everything on it is tacked: the mechanics see no order inside it then. */
+	hasDirection(run: number): boolean {
+		return this.events[run].some((e) => e.open >= 0);
+	}
+
 	/** A walk over an order from its beginning. */
 	walk(): Walk {
 		return new Walk({

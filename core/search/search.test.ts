@@ -132,6 +132,17 @@ describe('the order model', () => {
 		const c = analyse({ ...clamped, runs: laid(clamped, order) }, own);
 		for (const f of clamped.features) expect(b.valueOf(f, y)).toBeCloseTo(c.featureAt(f, 'unclamped', scales), 5);
 	});
+	it('a run that is tacked all along comes out the same both ways', () => {
+		const close = tray((p) => (p.tacks = tackPattern({ ...p, runs: [] }, { ...DEFAULT_TACKS, locateMm: 10, closeMm: 5 })));
+		const b = analyse(close, new ForecastCache(kernel));
+		const m = new OrderModel(b, scales);
+		const without = close.runs.map((_, i) => i).filter((i) => !m.hasDirection(i));
+		expect(without.length).toBeGreaterThan(0);
+		const order = close.runs.map((_, run): Laying => ({ run, reversed: false }));
+		const turned = order.map((l) => (without.includes(l.run) ? { ...l, reversed: true } : l));
+		const [p, q] = [order, turned].map((o) => m.outputs(m.columns(o)));
+		p.forEach((v, i) => expect(v).toBeCloseTo(q[i], 9));
+	});
 	it('says what ties an order to a run', () => {
 		const tied = tray((p) => {
 			p.holdDowns = [

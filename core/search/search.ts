@@ -328,7 +328,7 @@ export class OrderSearch {
 			}
 		});
 		if (hi < lo) return undefined;
-		const ways = this.goals.mayReverse ? [false, true] : [order[p].reversed];
+		const ways = this.goals.mayReverse && this.model.hasDirection(run) ? [false, true] : [order[p].reversed];
 		// columns of the others with this run before them, and without
 		const withRun = this.model.walk();
 		withRun.append({ run, reversed: false });

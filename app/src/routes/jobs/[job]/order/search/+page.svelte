@@ -49,9 +49,11 @@
 		const v = FORM.includes(f.kind) ? Math.abs(value) : value;
 		return verdictOf(f.tolerance, v, v) === 'inside';
 	};
+	/** what two decimals show as nothing is no difference */
+	const LEAST = 0.005;
 	/** smaller error than the plan as it stands, beyond the paired band */
-	const better = (c: TableRow['cells'][number], now: number) =>
-		c.difference.low * c.difference.high <= 0 ? '' : Math.abs(now + c.difference.predicted) < Math.abs(now) ? '▼' : '▲';
+	const better = ({ difference: d }: TableRow['cells'][number], now: number) =>
+		d.low * d.high <= 0 || Math.abs(d.predicted) < LEAST ? '' : Math.abs(now + d.predicted) < Math.abs(now) ? '▼' : '▲';
 	const now = $derived(result?.rows.find((r) => r.kind === 'now'));
 
 	onMount(() => void search.look());
