@@ -2,8 +2,8 @@
 	/** The search and every school side by side: what each comes to, why the found order is better, and what to adopt. */
 	import { onDestroy, onMount } from 'svelte';
 	import type { Run } from '$core/plan/schema';
-	import { verdictOf } from '$core/forecast/features';
 	import { adoptSeam } from '$core/search/adopt';
+	import { exceedance } from '$core/search/cost';
 	import type { BestSoFar, SearchResult, TableRow } from '$core/search/table';
 	import { ORDER_WORDS } from '$core/plan/orderPatterns';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
@@ -42,18 +42,17 @@
 	const row = $derived(result?.rows.find((r) => r.id === shown) ?? result?.rows[0]);
 	const letters = $derived(seamLetters(desk.doc.joints));
 	const featureOf = (id: string) => desk.doc.features.find((f) => f.id === id);
-	const FORM = ['flatness', 'straightness', 'twist', 'squareness'];
-	const isInside = (id: string, value: number) => {
+	/** 1 at a limit, 0 in the middle; a feature that is gone since then has none */
+	const offMiddle = (id: string, value: number) => {
 		const f = featureOf(id);
-		if (!f) return true;
-		const v = FORM.includes(f.kind) ? Math.abs(value) : value;
-		return verdictOf(f.tolerance, v, v) === 'inside';
+		return f ? Math.abs(exceedance(f, value)) : 0;
 	};
+	const isInside = (id: string, value: number) => offMiddle(id, value) <= 1;
 	/** what two decimals show as nothing is no difference */
 	const LEAST = 0.005;
 	/** smaller error than the plan as it stands, beyond the paired band */
-	const better = ({ difference: d }: TableRow['cells'][number], now: number) =>
-		d.low * d.high <= 0 || Math.abs(d.predicted) < LEAST ? '' : Math.abs(now + d.predicted) < Math.abs(now) ? '▼' : '▲';
+	const better = (id: string, { difference: d }: TableRow['cells'][number], now: number) =>
+		d.low * d.high <= 0 || Math.abs(d.predicted) < LEAST ? '' : offMiddle(id, now + d.predicted) < offMiddle(id, now) ? '▼' : '▲';
 	const now = $derived(result?.rows.find((r) => r.kind === 'now'));
 
 	onMount(() => void search.look());
@@ -146,7 +145,7 @@
 											{#if r.kind !== 'now' && now}<span
 													class="block text-[11px] text-steel-600"
 													title="Against the plan as it stands; 90 % of the paired difference"
-													>{better(c, now.cells[k].value)}
+													>{better(f.id, c, now.cells[k].value)}
 													{c.difference.low.toFixed(2)}..{c.difference.high.toFixed(2)}</span
 												>{/if}
 											{#if c.full !== undefined}<span class="block text-[11px] text-steel-700" title="By the full method"
