@@ -40,21 +40,27 @@ export class DenseCholesky {
 
 	/** Solves with the leading m x m block for four right-hand sides side by side: b[4 i + c], overwritten. */
 	solveLeading4(b: Float64Array, m: number) {
+		this.forward4(b, m);
+		this.backward4(b, m);
+	}
+
+	/** L y = b on the leading m x m block, four columns side by side, overwritten. @param from b is zero before this row */
+	forward4(b: Float64Array, m: number, from = 0) {
 		if (this.compiled) {
 			const { kernel, L, width, X } = this.compiled;
-			kernel.f64(X, 4 * m).set(b.subarray(0, 4 * m));
-			kernel.run.solveLeading4(L, width, m, X);
-			b.set(kernel.f64(X, 4 * m));
+			kernel.f64(X + 32 * from, 4 * (m - from)).set(b.subarray(4 * from, 4 * m));
+			kernel.run.forwardLeading4(L, width, from, m, X);
+			b.set(kernel.f64(X + 32 * from, 4 * (m - from)), 4 * from);
 			return;
 		}
 		const { L, n } = this;
-		for (let i = 0; i < m; i++) {
+		for (let i = from; i < m; i++) {
 			const r = i * n;
 			let s0 = b[4 * i];
 			let s1 = b[4 * i + 1];
 			let s2 = b[4 * i + 2];
 			let s3 = b[4 * i + 3];
-			for (let k = 0, q = 0; k < i; k++, q += 4) {
+			for (let k = from, q = 4 * from; k < i; k++, q += 4) {
 				const l = L[r + k];
 				s0 -= l * b[q];
 				s1 -= l * b[q + 1];
@@ -67,6 +73,18 @@ export class DenseCholesky {
 			b[4 * i + 2] = s2 * inv;
 			b[4 * i + 3] = s3 * inv;
 		}
+	}
+
+	/** L^T x = y on the leading m x m block, four columns side by side, overwritten. */
+	backward4(b: Float64Array, m: number) {
+		if (this.compiled) {
+			const { kernel, L, width, X } = this.compiled;
+			kernel.f64(X, 4 * m).set(b.subarray(0, 4 * m));
+			kernel.run.backwardLeading4(L, width, m, X);
+			b.set(kernel.f64(X, 4 * m));
+			return;
+		}
+		const { L, n } = this;
 		for (let i = m - 1; i >= 0; i--) {
 			const r = i * n;
 			const inv = 1 / L[r + i];
@@ -83,6 +101,46 @@ export class DenseCholesky {
 			}
 		}
 	}
+
+	/** A row of the factor up to its diagonal. Good until the next factorisation with the same kernel. */
+	row(i: number): Float64Array {
+		if (!this.compiled) return this.L.subarray(i * this.n, i * this.n + i + 1);
+		const { kernel, L, width } = this.compiled;
+		return kernel.f64(L + 8 * i * width, i + 1);
+	}
+}
+
+/**
+ * A B^T, row-major. @param A row-major, rows of length k. @param B its rows, each of length k
+ * @param kernel compiled kernels of the host, if it has them
+ */
+export function timesTransposed(A: Float64Array, B: readonly Float64Array[], k: number, kernel?: KernelFactory): Float64Array {
+	const rowsA = A.length / k;
+	const rowsB = B.length;
+	const out = new Float64Array(rowsA * rowsB);
+	if (kernel) {
+		// sizes in sixes, the rest is zeros
+		const [ka, ma, mb] = [k, rowsA, rowsB].map((v) => 6 * Math.ceil(v / 6));
+		const host = kernel();
+		const a = host.reserve(8 * ma * ka);
+		const b = host.reserve(8 * mb * ka);
+		const c = host.reserve(8 * ma * mb);
+		const [fa, fb] = [host.f64(a, ma * ka), host.f64(b, mb * ka)];
+		for (let i = 0; i < rowsA; i++) fa.set(A.subarray(i * k, (i + 1) * k), i * ka);
+		B.forEach((v, i) => fb.set(v, i * ka));
+		host.run.multiplyTransposed(a, ka, b, ka, c, mb, ma, mb, ka, 0, 0);
+		const fc = host.f64(c, ma * mb);
+		for (let i = 0; i < rowsA; i++) out.set(fc.subarray(i * mb, i * mb + rowsB), i * rowsB);
+		return out;
+	}
+	for (let i = 0; i < rowsA; i++)
+		for (let j = 0; j < rowsB; j++) {
+			const b = B[j];
+			let s = 0;
+			for (let q = 0, p = i * k; q < k; q++, p++) s += A[p] * b[q];
+			out[i * rowsB + j] = s;
+		}
+	return out;
 }
 
 /** The kernels want sizes in sixes: the rest is filled up with ones on the diagonal. */

@@ -134,31 +134,42 @@ export function minimumZone(points: readonly Vec3[]): number {
 	return best;
 }
 
-const GOLDEN = (Math.sqrt(5) - 1) / 2;
-/** Golden sections of each tilt: the zone comes out to 1e-4 of itself or better. */
-const SECTIONS = 24;
+/** Tangents tried before the least of a line of tilts must have been found; a sheet of a few hundred points takes five to ten. */
+const MOST_TANGENTS = 80;
 
-/** Least value of a convex function on an interval. */
-function least(f: (t: number) => number, lo: number, hi: number): number {
-	let [a, b] = [hi - GOLDEN * (hi - lo), lo + GOLDEN * (hi - lo)];
-	let [fa, fb] = [f(a), f(b)];
-	for (let k = 0; k < SECTIONS; k++) {
-		if (fa <= fb) {
-			[hi, b, fb] = [b, a, fa];
-			a = hi - GOLDEN * (hi - lo);
-			fa = f(a);
-		} else {
-			[lo, a, fa] = [a, b, fb];
-			b = lo + GOLDEN * (hi - lo);
-			fb = f(b);
-		}
-	}
-	return Math.min(fa, fb);
+/** A convex piecewise straight function at one place. */
+interface Tangent {
+	at: number;
+	value: number;
+	slope: number;
 }
 
+/** Where the tangents of either side meet, again and again: exact after finitely many. The value is NaN where it has not come to an end. */
+function least<T extends Tangent>(f: (t: number) => T, lo: number, hi: number, close: number): { value: number; left: T; right: T } {
+	let left = f(lo);
+	let right = f(hi);
+	if (left.slope >= 0) return { value: left.value, left, right: left };
+	if (right.slope <= 0) return { value: right.value, left: right, right };
+	for (let k = 0; k < MOST_TANGENTS; k++) {
+		// every third time the middle, where tangents from far away creep along one side
+		const meet = (right.value - left.value + left.slope * left.at - right.slope * right.at) / (left.slope - right.slope);
+		const bound = left.value + left.slope * (meet - left.at);
+		const t = f(k % 3 === 2 ? (left.at + right.at) / 2 : meet);
+		if (Math.min(t.value, left.value, right.value) - bound <= close) return { value: Math.min(t.value, left.value, right.value), left, right };
+		if (t.slope === 0) return { value: t.value, left: t, right: t };
+		if (t.slope < 0) left = t;
+		else right = t;
+	}
+	return { value: NaN, left, right };
+}
+
+/** Spread against half the points' width up to which heights stand for distances: above, the tilt would cost more than 1e-4. */
+const THIN = 0.015;
+
 /**
- * Minimum zone of a sheet that is nearly flat, mm: the spread of heights over the best plane's tilt, which is convex in the
- * tilt. Equal to `minimumZone` to 1e-4 of itself, and much quicker: forecasts take hundreds.
+ * Minimum zone of a sheet that is nearly flat, mm: the least spread of heights over the best plane's tilt, a convex piecewise
+ * straight function. Equal to `minimumZone` to 1e-4 of itself, and much quicker: forecasts take hundreds. A sheet that is
+ * not nearly flat is given to `minimumZone`.
  */
 export function thinZone(points: readonly Vec3[]): number {
 	const { centre, normal } = bestPlane(points);
@@ -168,29 +179,53 @@ export function thinZone(points: readonly Vec3[]): number {
 	const y = new Float64Array(n);
 	const z = new Float64Array(n);
 	let [rx, ry] = [0, 0];
+	let [low, high] = [Infinity, -Infinity];
 	points.forEach((p, i) => {
 		const d = sub(p, centre);
 		[x[i], y[i], z[i]] = [dot(d, e1), dot(d, e2), dot(d, normal)];
 		rx = Math.max(rx, Math.abs(x[i]));
 		ry = Math.max(ry, Math.abs(y[i]));
+		low = Math.min(low, z[i]);
+		high = Math.max(high, z[i]);
 	});
-	const spread = Math.max(...z) - Math.min(...z);
+	const spread = high - low;
 	if (!(spread > 1e-12 * rx) || !(ry > 0)) return Math.max(0, spread);
+	if (spread > THIN * Math.min(rx, ry)) return minimumZone(points);
+	const close = 1e-7 * spread;
+	/** the spread at one tilt, with its slopes along both */
 	const zone = (a: number, b: number) => {
-		let lo = Infinity;
-		let hi = -Infinity;
+		let [lo, hi] = [Infinity, -Infinity];
+		let [p, q] = [0, 0];
 		for (let i = 0; i < n; i++) {
 			const h = z[i] - a * x[i] - b * y[i];
-			if (h < lo) lo = h;
-			if (h > hi) hi = h;
+			if (h < lo) {
+				lo = h;
+				p = i;
+			}
+			if (h > hi) {
+				hi = h;
+				q = i;
+			}
 		}
-		return (hi - lo) / Math.sqrt(1 + a * a + b * b);
+		return { at: b, value: hi - lo, slope: y[p] - y[q], along: x[p] - x[q] };
 	};
 	const [ta, tb] = [(2 * spread) / rx, (2 * spread) / ry];
-	return least((a) => least((b) => zone(a, b), -tb, tb), -ta, ta);
+	const { value } = least(
+		(a) => {
+			const line = least((b) => zone(a, b), -tb, tb, close / 10);
+			const { left: l, right: r } = line;
+			// the slope of the least: of the two tangents that meet there, mixed so that they are level across
+			const mix = r.slope > l.slope ? r.slope / (r.slope - l.slope) : 1;
+			return { at: a, value: line.value, slope: mix * l.along + (1 - mix) * r.along };
+		},
+		-ta,
+		ta,
+		close
+	);
+	return Number.isNaN(value) ? minimumZone(points) : value;
 }
 
-/** Facets of a body with volume. The search walks without chance, so that the same points give the same facets. */
+/** Facets of a body, or one where all points lie nearly on a line. The search walks without chance, so that the same points give the same facets. */
 function hullFaces(points: readonly [number, number, number][]): number[][] {
 	const far = (measure: (p: Vec3) => number) => points.reduce((best, p, i) => (measure(p) > measure(points[best]) ? i : best), 0);
 	const a = 0;
@@ -199,6 +234,9 @@ function hullFaces(points: readonly [number, number, number][]): number[][] {
 	const c = far((p) => norm(cross(ab, sub(p, points[a]))));
 	const n = cross(ab, sub(points[c], points[a]));
 	const d = far((p) => Math.abs(dot(n, sub(p, points[a]))));
+	const volume = Math.abs(dot(n, sub(points[d], points[a])));
+	// nearly on one line: the plane of its ends and of the point farthest from it will do
+	if (!(volume > 1e-12 * norm(ab) ** 3)) return [[a, b, c]];
 	const first = [a, b, c, d];
 	const order = [...first, ...points.map((_, i) => i).filter((i) => !first.includes(i))];
 	return incrementalConvexHull(

@@ -4,7 +4,7 @@
  * was joined before carries what comes after, so the order matters. Linear: no buckling, no gravity, no contact but at joining.
  */
 import { dot, norm } from '../geometry/vec';
-import { DenseCholesky } from '../linalg/dense';
+import { DenseCholesky, timesTransposed } from '../linalg/dense';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
 import type { Condensed } from './condense';
@@ -36,21 +36,39 @@ export function stage(plan: PlanDocument, seams: SeamMesh[], c: Condensed, event
 	return new Stager(plan, seams, c).run(events);
 }
 
+/** What gathered for one owner between two flushes, from one action. */
+interface Gathered {
+	owner: string;
+	action: number;
+	lambda: Float64Array;
+	amounts: Float64Array;
+}
+
+/**
+ * With L the factor of the rows in joining order and z = L^T lambda, a place that joins costs no solution: what its rows have
+ * moved by is their own rows of L times z, and a misfit there changes nothing before them. So each run takes one forward
+ * sweep for what it brings, and one backward for the forces it leaves.
+ */
 class Stager {
 	private active: number[] = [];
 	private planned: number[] = [];
 	private chol!: DenseCholesky;
 	private readonly isActive: Uint8Array;
+	/** up to the last flush, by action */
 	private readonly lambda: Float64Array[];
+	/** L^T lambda in joining order, by action: all of it, and what came since the last flush */
+	private z: Float64Array[] = [];
+	private dz: Float64Array[] = [];
+	/** forces of rows let go since the last flush */
+	private dropped: { action: number; row: number; force: number }[] = [];
 	private readonly amounts: Float64Array[];
-	private readonly y: Float64Array[];
-	/** gathered since the last flush */
-	private readonly newLambda: Float64Array[];
 	private readonly newAmounts: Float64Array[];
 	/** place of each active row in the joining order */
 	private readonly place: Int32Array;
 	private readonly book: WeldBook;
 	private pending: { loads: LoadChange[]; misfits: MisfitChange[] } = { loads: [], misfits: [] };
+	private readonly gathered: Gathered[] = [];
+	private readonly marks: { mark: Mark; after: number }[] = [];
 
 	constructor(
 		private readonly plan: PlanDocument,
@@ -60,32 +78,23 @@ class Stager {
 		this.isActive = new Uint8Array(c.rowCount);
 		this.lambda = ACTIONS.map(() => new Float64Array(c.rowCount));
 		this.amounts = ACTIONS.map(() => new Float64Array(c.loads.length));
-		this.y = ACTIONS.map(() => new Float64Array(c.outCount));
-		this.newLambda = ACTIONS.map(() => new Float64Array(c.rowCount));
 		this.newAmounts = ACTIONS.map(() => new Float64Array(c.loads.length));
 		this.place = new Int32Array(c.rowCount);
 		this.book = new WeldBook(plan, seams, c);
 	}
 
 	run(events: StageEvent[]): Staged {
-		const out: Staged = {
-			marks: [],
-			added: new Map(),
-			sources: new Map(),
-			seamOfRun: new Map(this.plan.runs.map((r) => [r.id, this.seams.findIndex((s) => s.joint.id === r.joint)])),
-			active: []
-		};
 		this.refactor(events, 0);
 		for (let i = 0; i < events.length; i++) {
 			const e = events[i];
 			if (e.type === 'on') this.activate(e.rows);
-			else if (e.type === 'mark') out.marks.push(this.mark(e.id));
+			else if (e.type === 'mark') this.mark(e.id);
 			else if (e.type === 'weld') {
 				this.weld(e);
 				const next = events[i + 1];
 				if (!(next?.type === 'weld' && next.owner === e.owner)) {
 					this.settle();
-					this.flush(out, e.owner);
+					this.flush(e.owner);
 				}
 			} else {
 				// all that lets go at this moment lets go together
@@ -99,58 +108,90 @@ class Stager {
 					events,
 					i + 1
 				);
-				this.flush(out, e.owner);
+				this.flush(e.owner);
 			}
 		}
-		out.active = [...this.active];
-		return out;
+		return this.finish();
 	}
 
-	/** Outputs of what has gathered since the last flush, booked to its owner. */
-	private flush({ added, sources }: Staged, owner: string) {
+	/** Turns what has come since the last flush into link forces, booked to its owner. */
+	private flush(owner: string) {
+		const m = this.active.length;
+		const changed = ACTIONS.flatMap((_, action) =>
+			this.dz[action].some((v) => v !== 0) || this.newAmounts[action].some((v) => v !== 0) || this.dropped.some((d) => d.action === action)
+				? [action]
+				: []
+		);
+		const forces = inFours(changed, m, (action) => this.dz[action]);
+		for (const b of forces) this.chol.backward4(b, m);
+		changed.forEach((action, k) => {
+			const lambda = new Float64Array(this.c.rowCount);
+			const b = forces[k >> 2];
+			for (let i = 0; i < m; i++) lambda[this.active[i]] = b[4 * i + (k & 3)];
+			for (const d of this.dropped) if (d.action === action) lambda[d.row] -= d.force;
+			for (let r = 0; r < lambda.length; r++) this.lambda[action][r] += lambda[r];
+			this.gathered.push({ owner, action, lambda, amounts: this.newAmounts[action].slice() });
+			this.newAmounts[action].fill(0);
+			this.dz[action].fill(0);
+		});
+		this.dropped = [];
+	}
+
+	/** Outputs of everything gathered, in one product; summed to each mark. */
+	private finish(): Staged {
 		const { c } = this;
+		const { rowCount, outCount } = c;
+		const none = () => ACTIONS.map(() => new Float64Array(outCount));
+		const added: Staged['added'] = new Map();
+		const sources: Staged['sources'] = new Map();
+		const byRow = timesTransposed(
+			c.outRow,
+			this.gathered.map((g) => g.lambda),
+			rowCount,
+			c.model.factor.kernel
+		);
+		const count = this.gathered.length;
 		const nl = c.loads.length;
-		let into = added.get(owner);
-		if (!into) added.set(owner, (into = ACTIONS.map(() => new Float64Array(c.outCount))));
-		let source = sources.get(owner);
-		if (!source)
-			sources.set(owner, (source = { lambda: ACTIONS.map(() => new Float64Array(c.rowCount)), amounts: ACTIONS.map(() => new Float64Array(nl)) }));
-		for (let action = 0; action < ACTIONS.length; action++) {
-			const lambda = this.newLambda[action];
-			const rows: number[] = [];
-			for (let r = 0; r < lambda.length; r++) if (lambda[r] !== 0) rows.push(r);
-			const amounts = this.newAmounts[action];
-			const loads: number[] = [];
-			for (let l = 0; l < amounts.length; l++) if (amounts[l] !== 0) loads.push(l);
-			if (!rows.length && !loads.length) continue;
-			const target = into[action];
-			const total = this.y[action];
-			const { outRow, outLoad, rowCount, outCount } = c;
-			for (let o = 0; o < outCount; o++) {
-				let s = 0;
-				let t = 0;
-				const first = o * rowCount;
-				let r = 0;
-				for (; r + 1 < rowCount; r += 2) {
-					s -= outRow[first + r] * lambda[r];
-					t -= outRow[first + r + 1] * lambda[r + 1];
+		const total = none();
+		let next = 0;
+		const take = (until: number) => {
+			for (; next < until; next++) {
+				const g = this.gathered[next];
+				let into = added.get(g.owner);
+				if (!into) added.set(g.owner, (into = none()));
+				let source = sources.get(g.owner);
+				if (!source)
+					sources.set(
+						g.owner,
+						(source = { lambda: ACTIONS.map(() => new Float64Array(rowCount)), amounts: ACTIONS.map(() => new Float64Array(nl)) })
+					);
+				for (let r = 0; r < rowCount; r++) source.lambda[g.action][r] += g.lambda[r];
+				const loads: number[] = [];
+				for (let l = 0; l < nl; l++)
+					if (g.amounts[l] !== 0) {
+						loads.push(l);
+						source.amounts[g.action][l] += g.amounts[l];
+					}
+				for (let o = 0; o < outCount; o++) {
+					let s = -byRow[o * count + next];
+					for (const l of loads) s += c.outLoad[o * nl + l] * g.amounts[l];
+					into[g.action][o] += s;
+					total[g.action][o] += s;
 				}
-				if (r < rowCount) s -= outRow[first + r] * lambda[r];
-				for (const l of loads) s += outLoad[o * nl + l] * amounts[l];
-				target[o] += s + t;
-				total[o] += s + t;
 			}
-			for (const r of rows) {
-				this.lambda[action][r] += lambda[r];
-				source.lambda[action][r] += lambda[r];
-			}
-			for (const l of loads) {
-				this.amounts[action][l] += amounts[l];
-				source.amounts[action][l] += amounts[l];
-			}
-			lambda.fill(0);
-			amounts.fill(0);
+		};
+		for (const { mark, after } of this.marks) {
+			take(after);
+			mark.byAction = total.map((v) => v.slice());
 		}
+		take(count);
+		return {
+			marks: this.marks.map((m) => m.mark),
+			added,
+			sources,
+			seamOfRun: new Map(this.plan.runs.map((r) => [r.id, this.seams.findIndex((s) => s.joint.id === r.joint)])),
+			active: [...this.active]
+		};
 	}
 
 	private rowsOf(seam: number, pair: number) {
@@ -179,6 +220,15 @@ class Stager {
 			for (let j = 0; j <= i; j++) a[i * n + j] = flexibility[order[i] * rowCount + order[j]] + (i === j ? compliance[order[i]] : 0);
 		this.chol = new DenseCholesky(a, n, this.c.model.factor.kernel);
 		this.planned = order;
+		this.dz = ACTIONS.map(() => new Float64Array(n));
+		this.z = ACTIONS.map(() => new Float64Array(n));
+		this.active.forEach((row, i) => {
+			const L = this.chol.row(i);
+			this.lambda.forEach((lambda, action) => {
+				const force = lambda[row];
+				if (force !== 0) for (let j = 0; j <= i; j++) this.z[action][j] += force * L[j];
+			});
+		});
 	}
 
 	private activate(rows: number[]) {
@@ -199,8 +249,8 @@ class Stager {
 		const rows = this.rowsOf(k, i);
 		if (!rows.length || this.isActive[rows[0]]) return [];
 		const before = this.active.length;
-		const move = ACTIONS.map((_, action) => rows.map((r) => this.relative(action, r, before)));
 		this.activate(rows);
+		const move = this.relative(rows, before);
 		const { shrink, turn } = jointDirections(this.plan, this.seams[k], i);
 		const length = norm(shrink);
 		const closing = ACTIONS.map((_, a) => (length > 1e-9 ? dot([move[a][0], move[a][1], move[a][2]], shrink) / length : 0));
@@ -218,20 +268,24 @@ class Stager {
 		return misfits;
 	}
 
-	/** Relative displacement of a link row so far, from one action. */
-	private relative(action: number, row: number, count: number): number {
+	/** Relative displacement, by action, of rows that have just been put at the end of the joining order, from all before them. */
+	private relative(rows: readonly number[], before: number): Float64Array[] {
 		const { c } = this;
 		const nl = c.loads.length;
-		let s = 0;
-		for (let l = 0; l < nl; l++) {
-			const amount = this.amounts[action][l] + this.newAmounts[action][l];
-			if (amount !== 0) s += c.rowLoad[row * nl + l] * amount;
-		}
-		for (let i = 0; i < count; i++) {
-			const r = this.active[i];
-			s -= c.flexibility[row * c.rowCount + r] * (this.lambda[action][r] + this.newLambda[action][r]);
-		}
-		return s;
+		const factor = rows.map((r) => this.chol.row(this.place[r]));
+		return ACTIONS.map((_, action) => {
+			const z = this.z[action];
+			const amounts = this.amounts[action];
+			const out = new Float64Array(rows.length);
+			for (let l = 0; l < nl; l++) if (amounts[l] !== 0) for (let q = 0; q < rows.length; q++) out[q] += c.rowLoad[rows[q] * nl + l] * amounts[l];
+			for (let q = 0; q < rows.length; q++) {
+				const L = factor[q];
+				let s = 0;
+				for (let i = 0; i < before; i++) s += L[i] * z[i];
+				out[q] -= s;
+			}
+			return out;
+		});
 	}
 
 	/** Applies changes of load and misfit, by action, to what is joined now. */
@@ -239,37 +293,38 @@ class Stager {
 		const { c } = this;
 		const m = this.active.length;
 		const nl = c.loads.length;
-		const sides = new Map<number, Float64Array>();
-		const side = (action: number) => {
-			let g = sides.get(action);
-			if (!g) sides.set(action, (g = new Float64Array(m)));
-			return g;
+		const sides: Side[] = ACTIONS.map(() => ({ from: m }));
+		const of = (action: number, from: number) => {
+			const side = sides[action];
+			side.from = Math.min(side.from, from);
+			return (side.g ??= new Float64Array(m));
 		};
 		for (const l of loads) {
 			if (l.amount === 0) continue;
-			const g = side(l.action);
+			const g = of(l.action, 0);
 			for (let i = 0; i < m; i++) g[i] += c.rowLoad[this.active[i] * nl + l.load] * l.amount;
 			this.newAmounts[l.action][l.load] += l.amount;
+			this.amounts[l.action][l.load] += l.amount;
 		}
-		for (const x of misfits) if (x.amount !== 0) side(x.action)[this.place[x.row]] -= x.amount;
+		for (const x of misfits) if (x.amount !== 0) of(x.action, this.place[x.row])[this.place[x.row]] -= x.amount;
 		this.advance(sides, m);
 	}
 
-	/** Solves for the link forces that answer each action's side, four at a time, and gathers them. */
-	private advance(sides: ReadonlyMap<number, Float64Array>, m: number) {
-		const list = [...sides];
-		for (let k = 0; k < list.length; k += 4) {
-			const group = list.slice(k, k + 4);
-			const b = new Float64Array(4 * m);
-			group.forEach(([, g], q) => {
-				for (let i = 0; i < m; i++) b[4 * i + q] = g[i];
+	/** Takes up what drives the joined rows, by action. */
+	private advance(sides: readonly Side[], m: number) {
+		const driven = sides.flatMap(({ g }, action) => (g ? [action] : []));
+		inFours(driven, m, (action) => sides[action].g!).forEach((b, k) => {
+			const group = driven.slice(4 * k, 4 * k + 4);
+			const from = Math.min(...group.map((action) => sides[action].from));
+			this.chol.forward4(b, m, from);
+			group.forEach((action, q) => {
+				const [z, dz] = [this.z[action], this.dz[action]];
+				for (let i = from; i < m; i++) {
+					z[i] += b[4 * i + q];
+					dz[i] += b[4 * i + q];
+				}
 			});
-			this.chol.solveLeading4(b, m);
-			group.forEach(([action], q) => {
-				const gathered = this.newLambda[action];
-				for (let i = 0; i < m; i++) gathered[this.active[i]] += b[4 * i + q];
-			});
-		}
+		});
 	}
 
 	/** Gathers what one pair's part of a run adds; what has gathered is settled before anything else joins, and once for all where nothing does. */
@@ -299,22 +354,42 @@ class Stager {
 		this.active.forEach((r, i) => (this.place[r] = i));
 		this.refactor(events, from);
 		const m = this.active.length;
-		const sides = new Map<number, Float64Array>();
-		for (let action = 0; action < ACTIONS.length; action++) {
+		const sides = ACTIONS.map((_, action): Side => {
 			const force = going.map((r) => this.lambda[action][r]);
-			if (force.every((f) => f === 0)) continue;
+			if (force.every((f) => f === 0)) return { from: m };
 			// the released rows' forces go to zero; what stays takes up the change
 			const g = new Float64Array(m);
 			for (let i = 0; i < m; i++) for (let q = 0; q < going.length; q++) g[i] += c.flexibility[this.active[i] * c.rowCount + going[q]] * force[q];
-			sides.set(action, g);
-			going.forEach((r, q) => (this.newLambda[action][r] -= force[q]));
-		}
+			going.forEach((row, q) => this.dropped.push({ action, row, force: force[q] }));
+			return { from: 0, g };
+		});
 		this.advance(sides, m);
 	}
 
-	private mark(id: string): Mark {
-		return { id, byAction: this.y.map((v) => v.slice()), lambda: this.lambda.map((v) => v.slice()), amounts: this.amounts.map((v) => v.slice()) };
+	private mark(id: string) {
+		this.marks.push({
+			mark: { id, byAction: [], lambda: this.lambda.map((v) => v.slice()), amounts: this.amounts.map((v) => v.slice()) },
+			after: this.gathered.length
+		});
 	}
+}
+
+/** What drives the joined rows from one action, zero before `from`. */
+interface Side {
+	from: number;
+	g?: Float64Array;
+}
+
+/** Columns side by side, four and four: b[4 i + c]. */
+function inFours(list: readonly number[], m: number, column: (of: number) => Float64Array): Float64Array[] {
+	return Array.from({ length: Math.ceil(list.length / 4) }, (_, k) => {
+		const b = new Float64Array(4 * m);
+		list.slice(4 * k, 4 * k + 4).forEach((of, q) => {
+			const v = column(of);
+			for (let i = 0; i < m; i++) b[4 * i + q] = v[i];
+		});
+		return b;
+	});
 }
 
 /** Displacement of every node at some marks, six freedoms each: one sparse solve a mark. @param scales multiplier of each action */

@@ -398,16 +398,17 @@ export function backward4(ns: i32, start: usize, rowStart: usize, rows: usize, p
 	}
 }
 
-/** L L^T x = b with the leading m x m of a dense n-wide lower factor, four columns side by side. */
-export function solveLeading4(L: usize, n: i32, m: i32, X: usize): void {
+/** L y = b with the leading m x m of a dense n-wide lower factor, four columns side by side; b is zero before row `from`. */
+export function forwardLeading4(L: usize, n: i32, from: i32, m: i32, X: usize): void {
 	const stride = <usize>n << 3;
-	for (let i: i32 = 0; i < m; i++) {
+	const X0 = X + (<usize>from << 5);
+	for (let i: i32 = from; i < m; i++) {
 		const q = L + <usize>i * stride;
 		const xi = X + (<usize>i << 5);
 		let a = v128.load(xi);
 		let b = v128.load(xi, 16);
-		let x = X;
-		for (let l = q, e = q + (<usize>i << 3); l < e; l += 8, x += 32) {
+		let x = X0;
+		for (let l = at(q, from), e = at(q, i); l < e; l += 8, x += 32) {
 			const v = v128.load64_splat(l);
 			a = f64x2.sub(a, f64x2.mul(v, v128.load(x)));
 			b = f64x2.sub(b, f64x2.mul(v, v128.load(x, 16)));
@@ -416,6 +417,11 @@ export function solveLeading4(L: usize, n: i32, m: i32, X: usize): void {
 		v128.store(xi, f64x2.mul(a, inv));
 		v128.store(xi, f64x2.mul(b, inv), 16);
 	}
+}
+
+/** L^T x = y, likewise. */
+export function backwardLeading4(L: usize, n: i32, m: i32, X: usize): void {
+	const stride = <usize>n << 3;
 	for (let i: i32 = m - 1; i >= 0; i--) {
 		const q = L + <usize>i * stride;
 		const xi = X + (<usize>i << 5);
@@ -425,7 +431,7 @@ export function solveLeading4(L: usize, n: i32, m: i32, X: usize): void {
 		v128.store(xi, a);
 		v128.store(xi, b, 16);
 		let x = X;
-		for (let l = q, e = q + (<usize>i << 3); l < e; l += 8, x += 32) {
+		for (let l = q, e = at(q, i); l < e; l += 8, x += 32) {
 			const v = v128.load64_splat(l);
 			v128.store(x, f64x2.sub(v128.load(x), f64x2.mul(v, a)));
 			v128.store(x, f64x2.sub(v128.load(x, 16), f64x2.mul(v, b)), 16);

@@ -40,7 +40,8 @@ export interface KernelExports {
 	): number;
 	forward4(ns: number, start: Address, rowStart: Address, rows: Address, panelStart: Address, L: Address, X: Address, touched: Address): void;
 	backward4(ns: number, start: Address, rowStart: Address, rows: Address, panelStart: Address, L: Address, sign: Address, X: Address): void;
-	solveLeading4(L: Address, n: number, m: number, X: Address): void;
+	forwardLeading4(L: Address, n: number, from: number, m: number, X: Address): void;
+	backwardLeading4(L: Address, n: number, m: number, X: Address): void;
 }
 
 /** What the core needs of the host's WebAssembly. */
