@@ -71,6 +71,8 @@ export interface Analysis {
 	nominal: Vec3[];
 	/** the value of a feature with given multipliers; an action's outputs may be empty where it adds nothing */
 	featureAt(feature: AnyFeature, mark: string, scales: Scales, extra?: readonly (readonly [Float64Array[], number])[]): number;
+	/** the same for many draws: the value as a function of the multipliers and of how many times more each of `parts` counts */
+	sampler(feature: AnyFeature, mark: string, parts: readonly Float64Array[][]): (scales: Scales, more: ArrayLike<number>) => number;
 	/** the value of a feature for outputs (3 per output point, mm) put together elsewhere */
 	valueOf(feature: AnyFeature, y: ArrayLike<number>): number;
 	nominalValue(feature: AnyFeature): number | undefined;
@@ -295,6 +297,30 @@ export function analyse(
 	};
 	// rigid motion of the feature's own points, so that large free turns of a part do not read as form
 	const read = (feature: AnyFeature, points: readonly Vec3[], fit: RigidFit, u: Vec3[]) => evaluate(feature, points, fit.without(u));
+	const sampler: Analysis['sampler'] = (feature, mark, parts) => {
+		const { list, points, fit } = own.get(feature.id)!;
+		const n = 3 * list.length;
+		// taking the rigid motion out is linear: once for each part instead of once for each draw
+		const seen = [marks.get(mark)!.byAction, ...parts].map((byAction) =>
+			byAction.map((v) =>
+				v.some((x) => x !== 0) ? Float64Array.from(fit.without(list.map((i): Vec3 => [v[3 * i], v[3 * i + 1], v[3 * i + 2]])).flat()) : undefined
+			)
+		);
+		return (scales, more) => {
+			const sum = new Float64Array(n);
+			seen.forEach((byAction, k) =>
+				byAction.forEach((v, action) => {
+					const f = (k ? more[k - 1] : 1) * scales[action];
+					if (v && f !== 0) for (let i = 0; i < n; i++) sum[i] += f * v[i];
+				})
+			);
+			return evaluate(
+				feature,
+				points,
+				list.map((_, i): Vec3 => [sum[3 * i], sum[3 * i + 1], sum[3 * i + 2]])
+			);
+		};
+	};
 	const valueOf: Analysis['valueOf'] = (feature, y) => {
 		const { list, points, fit } = own.get(feature.id)!;
 		return read(
@@ -319,6 +345,7 @@ export function analyse(
 		outputs: cache.outputs,
 		nominal,
 		featureAt,
+		sampler,
 		valueOf,
 		nominalValue: (f) => nominalOf(f, own.get(f.id)!.points),
 		displacements,

@@ -3,7 +3,7 @@
  * same draws of the shop's factors, so that errors they share cancel (a paired difference).
  */
 import { priorFactors, type ShopFactors } from '../learn/factors';
-import type { PlanDocument } from '../plan/schema';
+import type { AnyFeature, PlanDocument } from '../plan/schema';
 import { analyse, scalesOf, type Analysis, type ForecastCache } from './analysis';
 import { bucklingMargins } from './buckling';
 import { unitOf } from './features';
@@ -47,13 +47,18 @@ export function comparePlans(
 			return [{ sum, draw: ids.indexOf(s.joint.id) }];
 		});
 	const [ep, eq] = [extras(p), extras(q)];
-	const valueOf = (a: Analysis, extra: ReturnType<typeof extras>, id: string, d: (typeof list)[number]) =>
-		a.featureAt(
-			a.plan.features.find((f) => f.id === id)!,
+	const valueOf = (a: Analysis, extra: ReturnType<typeof extras>, feature: AnyFeature) => {
+		const value = a.sampler(
+			feature,
 			'unclamped',
-			scalesOf(d.log, d.eccentricity),
-			extra.map((x) => [x.sum, d.seams[x.draw] - 1] as const)
+			extra.map((x) => x.sum)
 		);
+		return (d: (typeof list)[number]) =>
+			value(
+				scalesOf(d.log, d.eccentricity),
+				extra.map((x) => d.seams[x.draw] - 1)
+			);
+	};
 	const mean = scalesOf(factors.mean);
 	const force = (a: Analysis) => a.responses.reduce((s, r) => s + r.response.tendonForceN, 0) / Math.max(1, a.responses.length);
 	const margins = (a: Analysis) => bucklingMargins(a.plan, a.mesh, a.sheets, seamForces(a, mean[0]));
@@ -66,12 +71,10 @@ export function comparePlans(
 			.filter((f) => then.features.some((g) => g.id === f.id && g.kind === f.kind))
 			.map((f) => {
 				const a = p.featureAt(f, 'unclamped', mean);
-				const b = q.featureAt(
-					then.features.find((g) => g.id === f.id)!,
-					'unclamped',
-					mean
-				);
-				const spread = list.map((d) => valueOf(q, eq, f.id, d) - valueOf(p, ep, f.id, d)).sort((x, y) => x - y);
+				const same = then.features.find((g) => g.id === f.id)!;
+				const b = q.featureAt(same, 'unclamped', mean);
+				const [at, was] = [valueOf(q, eq, same), valueOf(p, ep, f)];
+				const spread = list.map((d) => at(d) - was(d)).sort((x, y) => x - y);
 				const predicted = b - a;
 				return {
 					id: f.id,

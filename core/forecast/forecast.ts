@@ -347,7 +347,13 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 		const share = added ? gapShare(a, k) : 0;
 		return share > 0 ? added!.map((v, action) => (action === 1 ? v : new Float64Array(0))) : undefined;
 	});
-	const gapShares = bySeam.map((_, k) => gapShare(a, k));
+	const parts = [
+		...bySeam.flatMap((added, k) => (added ? [{ added, more: (d: Draw) => d.seams[k] - 1 }] : [])),
+		...byGap.flatMap((added, k) => {
+			const share = gapShare(a, k);
+			return added ? [{ added, more: (d: Draw) => d.gaps[k] * share }] : [];
+		})
+	];
 	const released = [...staged.added.keys()].some((owner) => owner.startsWith('release:'));
 	const out = new Map<string, Record<Moment, Band>>();
 	for (const f of plan.features) {
@@ -359,17 +365,15 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 				continue;
 			}
 			const predicted = a.featureAt(f, moment, mean);
+			const tacked = moment === 'as-tacked';
+			const value = a.sampler(f, moment, tacked ? [] : parts.map((p) => p.added));
 			const values = list
-				.map((d) => {
-					const extra =
-						moment === 'as-tacked'
-							? []
-							: [
-									...bySeam.flatMap((added, k) => (added ? [[added, d.seams[k] - 1] as const] : [])),
-									...byGap.flatMap((added, k) => (added ? [[added, d.gaps[k] * gapShares[k]] as const] : []))
-								];
-					return a.featureAt(f, moment, scalesOf(d.log, d.eccentricity), extra);
-				})
+				.map((d) =>
+					value(
+						scalesOf(d.log, d.eccentricity),
+						parts.map((p) => p.more(d))
+					)
+				)
 				.sort((p, q) => p - q);
 			bands[moment] = { predicted, low: Math.min(predicted, percentile(values, 0.05)), high: Math.max(predicted, percentile(values, 0.95)) };
 		}

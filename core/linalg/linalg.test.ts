@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { BlockMatrix } from './blockMatrix';
-import { DenseCholesky, solveSmall } from './dense';
+import { DenseCholesky, solveSmall, timesTransposed } from './dense';
+import { growingFactor } from './growing';
 import { graphOf, minimumDegree } from './ordering';
 import { kernelFactory } from './kernel/kernel';
+import { uniformFrom } from './random';
 import { SingularError, SparseFactor } from './supernodal';
 
 const kernel = kernelFactory(WebAssembly);
@@ -124,6 +126,18 @@ describe('sparse factor', () => {
 		));
 });
 
+/** A symmetric positive-definite matrix, row-major. */
+function spd(n: number, seed: number): Float64Array {
+	const next = uniformFrom(seed);
+	const b = Float64Array.from({ length: n * n }, () => next() - 0.5);
+	return Float64Array.from({ length: n * n }, (_, q) => {
+		const [i, j] = [Math.floor(q / n), q % n];
+		let s = i === j ? 1 : 0;
+		for (let k = 0; k < n; k++) s += b[i * n + k] * b[j * n + k];
+		return s;
+	});
+}
+
 describe('dense', () => {
 	it('Cholesky solves on any leading block', () => {
 		const n = 6;
@@ -140,6 +154,81 @@ describe('dense', () => {
 			for (let i = 0; i < m; i++) expect(x.reduce((s, v, j) => s + a[6 * i + j] * v, 0)).toBeCloseTo(b[i], 10);
 		}
 		for (const k of [undefined, kernel]) expect(() => new DenseCholesky(Float64Array.of(1, 2, 2, 1), 2, k)).toThrow(/not positive definite/);
+	});
+	it('the sweeps forward and back are the two halves of a solution; columns that are zero at first may begin later', () => {
+		const [n, from] = [18, 7];
+		const a = spd(n, 5);
+		for (const k of [undefined, kernel]) {
+			const chol = new DenseCholesky(a, n, k);
+			const b = Float64Array.from({ length: 4 * n }, (_, i) => (i < 4 * from ? 0 : Math.sin(1 + i)));
+			const [whole, late, solved] = [b.slice(), b.slice(), b.slice()];
+			chol.forward4(whole, n);
+			chol.forward4(late, n, from);
+			late.forEach((v, i) => expect(v).toBeCloseTo(whole[i], 13));
+			chol.backward4(whole, n);
+			chol.solveLeading4(solved, n);
+			whole.forEach((v, i) => expect(v).toBeCloseTo(solved[i], 13));
+			// a row of L times another is the matrix
+			for (const [i, j] of [
+				[3, 3],
+				[17, 2],
+				[9, 9]
+			]) {
+				const [p, q] = [chol.row(i).slice(), chol.row(j).slice()];
+				expect(q.reduce((s, v, c) => s + v * p[c], 0)).toBeCloseTo(a[i * n + j], 11);
+			}
+		}
+	});
+	it('a product with a transpose, compiled and not', () => {
+		const k = 7;
+		const A = Float64Array.from({ length: 5 * k }, (_, i) => Math.cos(i * 1.3));
+		const B = Array.from({ length: 4 }, (_, j) => Float64Array.from({ length: k }, (_, i) => Math.sin(i * 0.7 + j)));
+		const [plain, compiled] = [timesTransposed(A, B, k), timesTransposed(A, B, k, kernel)];
+		expect(plain[4 * 4 + 3]).toBeCloseTo(
+			B[3].reduce((s, v, i) => s + v * A[4 * k + i], 0),
+			13
+		);
+		compiled.forEach((v, i) => expect(v).toBeCloseTo(plain[i], 13));
+	});
+	it('a factor that grows: the same observations as a solution of the whole, after rows were taken off again, compiled and not', () => {
+		const [n, width] = [24, 10];
+		const a = spd(n, 9);
+		const answers = Float64Array.from({ length: n * width }, (_, i) => Math.sin(i * i));
+		for (const k of [undefined, kernel]) {
+			const f = growingFactor(n, width, k);
+			const append = (order: readonly number[], at: number) => {
+				const rows = order.slice(0, at + 6);
+				const block = rows.slice(at);
+				f.append(
+					Float64Array.from(block.flatMap((r) => rows.map((c) => a[r * n + c]))),
+					Float64Array.from(block.flatMap((r) => [...answers.subarray(r * width, (r + 1) * width)]))
+				);
+			};
+			const blocks = (list: readonly number[]) => list.flatMap((b) => [0, 1, 2, 3, 4, 5].map((d) => 6 * b + d));
+			const [first, order] = [blocks([0, 1, 3]), blocks([0, 3, 2])];
+			for (const at of [0, 6, 12]) append(first, at);
+			f.back(6);
+			for (const at of [6, 12]) append(order, at);
+			expect(f.count).toBe(18);
+			const m = 18;
+			const own = Float64Array.from(order.flatMap((r) => order.map((c) => a[r * n + c])));
+			const expected = (g: Float64Array) => {
+				const x = solveSmall(own.slice(), g.slice());
+				return Array.from({ length: width }, (_, o) => -order.reduce((s, r, i) => s + answers[r * width + o] * x[i], 0));
+			};
+			const drives = [0, 1, 2].map((c) => Float64Array.from({ length: m }, (_, i) => Math.cos(i + c)));
+			f.from(drives).forEach((y, c) => expected(drives[c]).forEach((v, o) => expect(y[o]).toBeCloseTo(v, 11)));
+			const last = [1, -2, 0.5, 0, 3, 1];
+			expected(Float64Array.from([...new Array<number>(12).fill(0), ...last])).forEach((v, o) => expect(f.fromLast(last)[o]).toBeCloseTo(v, 11));
+			f.back(0);
+			expect([...f.from([new Float64Array(0)])[0]]).toEqual(new Array(width).fill(0));
+			expect(() =>
+				f.append(
+					Float64Array.from({ length: 36 }, () => 1),
+					new Float64Array(6 * width)
+				)
+			).toThrow(/not positive definite/);
+		}
 	});
 	it('elimination with pivoting; a singular system is refused', () => {
 		expect([...solveSmall(Float64Array.of(0, 2, 3, 1), Float64Array.of(4, 5))]).toEqual([1, 2]);

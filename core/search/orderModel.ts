@@ -6,13 +6,14 @@
  */
 import { norm } from '../geometry/vec';
 import { DenseCholesky } from '../linalg/dense';
+import { axpy } from '../linalg/growing';
 import type { Analysis, Scales } from '../forecast/analysis';
 import type { PlanDocument } from '../plan/schema';
 import { momentOf, momentsOf } from '../plan/steps';
 import type { WeldEvent } from '../staging/events';
 import { stage } from '../staging/stage';
 import { ACTIONS, jointDirections, WeldBook } from '../staging/weldBook';
-import { axpy, Walk, type EventInput, type Laying, type OpenPlace, type RunColumns } from './walk';
+import { Walk, type EventInput, type Laying, type OpenPlace, type RunColumns } from './walk';
 
 const PRESET = ACTIONS.indexOf('preset');
 /** actions that go with the tendon force, and so with the heat that earlier runs have left */
@@ -42,6 +43,8 @@ export class OrderModel {
 	/** by input: on the open rows, and on the observations */
 	private readonly inputRows: Float64Array[] = [];
 	private readonly inputSeen: Float64Array[] = [];
+	/** for whole orders */
+	private own?: Walk;
 	/** outputs x hold rows that let go when cold */
 	private readonly release?: { rows: number; change: Float64Array };
 
@@ -248,23 +251,27 @@ export class OrderModel {
 		return this.events[run].some((e) => e.open >= 0);
 	}
 
-	/** A walk over an order from its beginning. */
+	/** A walk over an order from its beginning. It holds memory of its own: begin it anew with `back(0)` rather than ask for many. */
 	walk(): Walk {
-		return new Walk({
-			G: this.G,
-			answer: this.answer,
-			inputRows: this.inputRows,
-			inputSeen: this.inputSeen,
-			open: this.open,
-			events: this.events,
-			openRows: this.openRows,
-			observed: this.observed
-		});
+		return new Walk(
+			{
+				G: this.G,
+				answer: this.answer,
+				inputRows: this.inputRows,
+				inputSeen: this.inputSeen,
+				open: this.open,
+				events: this.events,
+				openRows: this.openRows,
+				observed: this.observed
+			},
+			this.a.condensed.model.factor.kernel
+		);
 	}
 
 	/** Columns of a whole order. */
 	columns(order: readonly Laying[]): RunColumns[] {
-		const w = this.walk();
+		const w = (this.own ??= this.walk());
+		w.back(0);
 		return order.map((l) => w.append(l));
 	}
 

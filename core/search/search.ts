@@ -10,7 +10,7 @@ import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './preced
 import { featureCost, type SearchGoals } from './cost';
 import { OrderHeat } from './orderHeat';
 import { OrderModel } from './orderModel';
-import type { Laying, RunColumns } from './walk';
+import type { Laying, RunColumns, Walk } from './walk';
 
 export interface Weighed {
 	cost: number;
@@ -55,6 +55,8 @@ export class OrderSearch {
 	readonly plan: PlanDocument;
 	/** orders weighed so far */
 	evaluated = 0;
+	/** used again for every run tried: with it before the others, and without */
+	private walks?: readonly [Walk, Walk];
 	private readonly index: Map<string, number>;
 	private readonly mustFollow: number[][];
 	private readonly mustPrecede: number[][];
@@ -330,10 +332,11 @@ export class OrderSearch {
 		if (hi < lo) return undefined;
 		const ways = this.goals.mayReverse && this.model.hasDirection(run) ? [false, true] : [order[p].reversed];
 		// columns of the others with this run before them, and without
-		const withRun = this.model.walk();
+		const [withRun, walk] = (this.walks ??= [this.model.walk(), this.model.walk()]);
+		withRun.back(0);
+		walk.back(0);
 		withRun.append({ run, reversed: false });
 		const after = rest.map((l) => withRun.append(l));
-		const walk = this.model.walk();
 		const before: RunColumns[] = [];
 		let best: { order: Laying[]; w: Weighed } | undefined;
 		for (let q = 0; q <= hi; q++) {
