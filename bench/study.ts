@@ -138,7 +138,15 @@ function summary(kept: readonly Kept[]): string {
 						.map((k) => k.id)
 						.join(', ')}`
 				: ''
-		}.`
+		}.`,
+		...(kept.length < PIECES.length
+			? [
+					'',
+					`Not run yet: ${PIECES.filter((p) => !kept.some((k) => k.id === p.id))
+						.map((p) => p.id)
+						.join(', ')} (\`npm run study -- --only NAME\`).`
+				]
+			: [])
 	].join('\n');
 }
 

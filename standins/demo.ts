@@ -4,13 +4,11 @@ import { randomInt, randomUUID } from 'node:crypto';
 import type { MadeFamily } from '../core/families/catalogue';
 import { FAMILY_DEFAULTS, type FamilyParameters } from '../core/families/defaults';
 import { newPlan } from '../core/families/family';
-import { schedule } from '../core/forecast/schedule';
+import { benchPlan } from '../core/forecast/benchPlan';
 import { lessonFrom } from '../core/learn/fromPiece';
 import { priorFactors, thicknessBand } from '../core/learn/factors';
 import { evaluateReadings } from '../core/measure/readings';
 import { readingContext } from '../core/measure/context';
-import { assemblyMesh } from '../core/mesh/assemblyMesh';
-import { benchSteps } from '../core/plan/benchSteps';
 import { pathLength } from '../core/geometry/polyline';
 import { orderPattern } from '../core/plan/orderPatterns';
 import { DEFAULT_TACKS, tackPattern } from '../core/plan/tackPatterns';
@@ -38,7 +36,7 @@ const day = (n: number) => days(n).toISOString().slice(0, 10);
 
 /** The log a welder would leave behind, minute by minute; `share` of the steps done, with one remark on the way. */
 function bench(p: PlanDocument, begin: Date, share: number, finish: boolean): NewEvent[] {
-	const steps = benchSteps(p, schedule(p, assemblyMesh(p)));
+	const steps = benchPlan(p);
 	let at = begin.getTime();
 	const event = (kind: NewEvent['kind'], step?: string, note?: string): NewEvent => ({
 		clientId: randomUUID(),

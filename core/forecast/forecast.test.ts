@@ -6,7 +6,8 @@ import { writeVtu } from '../formats/vtu';
 import { resultFile } from '../formats/resultFile';
 import type { Vec3 } from '../geometry/vec';
 import { assemblyMesh } from '../mesh/assemblyMesh';
-import { benchSteps } from '../plan/benchSteps';
+import { liesFor, positionsOf } from '../plan/positions';
+import { benchPlan } from './benchPlan';
 import { forecast } from './forecast';
 import { evaluate, nominalOf, verdictOf } from './features';
 import { datumMotion, RigidFit, withoutRigid } from './rigid';
@@ -167,12 +168,24 @@ describe('schedule, steps and files', () => {
 		expect(at(150).arcS).toBeCloseTo(plan.runs.reduce((s, r) => s + Math.abs(r.toMm - r.fromMm), 0) / 2.5, 6);
 	});
 	it('bench steps: checks first, every tack and run once in order, measuring at its moments', () => {
-		const steps = benchSteps(plan, schedule(plan, assemblyMesh(plan)));
+		const steps = benchPlan(plan);
 		expect(steps.slice(0, plan.fitUp.checks.length).every((s) => s.kind === 'check')).toBe(true);
 		expect(steps.flatMap((s) => (s.kind === 'run' ? [s.run] : []))).toEqual(plan.runs.map((r) => r.id));
 		expect(steps.flatMap((s) => (s.kind === 'tack' ? s.stations : []))).toEqual(plan.tacks.map((t) => t.stationMm));
 		expect(steps.flatMap((s) => (s.kind === 'measure' ? [s.moment] : []))).toEqual(['as-tacked', 'cold', 'unclamped']);
 		expect(new Set(steps.map((s) => s.id)).size).toBe(steps.length);
+		// every run is laid with the piece as its seam needs it, and the piece is turned only where it must be
+		const positions = positionsOf(assemblyMesh(plan));
+		let lies = 'top';
+		const laid = steps.flatMap((s) => {
+			if (s.kind === 'flip') {
+				expect(s.up).not.toBe(lies);
+				lies = s.up;
+			}
+			return s.kind === 'run' ? [lies] : [];
+		});
+		plan.runs.forEach((r, i) => expect(positions.get(r.joint)).toContain(laid[i]));
+		expect(laid).toEqual(liesFor(plan.runs, positions));
 	});
 	it('VTU holds every node and triangle; the result file refuses numbers that are none', () => {
 		const made = forecast(plan);

@@ -1,5 +1,6 @@
 /** The plan as steps for the bench: one at a time, in working order. The same list feeds the run screen and the run sheet. */
 import type { Schedule } from '../forecast/schedule';
+import { liesFor, UP_WORDS, type Up } from './positions';
 import type { PlanDocument } from './schema';
 import { momentOf } from './steps';
 import { COOLING_WORDS, MOMENT_WORDS, type Moment } from './words';
@@ -8,6 +9,7 @@ export type BenchStep =
 	| { id: string; kind: 'check'; title: string }
 	| { id: string; kind: 'hold'; title: string; on: boolean; holdDown: string }
 	| { id: string; kind: 'tack'; title: string; joint: string; stage: number; stations: number[]; lengthMm: number; fusionOnly: boolean }
+	| { id: string; kind: 'flip'; title: string; up: Up; before: string }
 	| { id: string; kind: 'wait'; title: string; seconds: number; before: string }
 	| {
 			id: string;
@@ -26,8 +28,11 @@ export type BenchStep =
 /** Waits shorter than this are walked through anyway, s. */
 const SHORTEST_WAIT_S = 20;
 
-/** @param schedule waits by run, from the forecast's own cooling estimate */
-export function benchSteps(plan: PlanDocument, schedule: Schedule): BenchStep[] {
+/**
+ * @param schedule waits by run, from the forecast's own cooling estimate
+ * @param positions how the piece may lie for each seam (positionsOf); tacks are taken in whatever position they are reached
+ */
+export function benchSteps(plan: PlanDocument, schedule: Schedule, positions: ReadonlyMap<string, readonly Up[]>): BenchStep[] {
 	const steps: BenchStep[] = plan.fitUp.checks.map((c) => ({ id: `check:${c.id}`, kind: 'check', title: c.text }));
 	const change = (moment: number) => {
 		for (const h of plan.holdDowns)
@@ -73,7 +78,17 @@ export function benchSteps(plan: PlanDocument, schedule: Schedule): BenchStep[] 
 	}
 	if (plan.tacks.length) measure('as-tacked');
 	change(1);
+	const lies = liesFor(plan.runs, positions);
 	plan.runs.forEach((r, i) => {
+		// turned before it is waited for: it cools meanwhile
+		if (lies[i] !== (i > 0 ? lies[i - 1] : 'top'))
+			steps.push({
+				id: `flip:${r.id}`,
+				kind: 'flip',
+				up: lies[i],
+				title: `${i > 0 ? 'Flip: lay' : 'Lay'} the piece ${UP_WORDS[lies[i]]}`,
+				before: r.id
+			});
 		const timing = schedule.runs[i];
 		if (timing.waitS >= SHORTEST_WAIT_S)
 			steps.push({

@@ -15,13 +15,14 @@ const AXES: Record<Up, Vec3> = { top: [0, 0, 1], underside: [0, 0, -1], right: [
 /** A seam whose side leans at most this far from straight up is welded from above (own estimate): cosine. */
 const LEAN = Math.cos((50 * Math.PI) / 180);
 
+/** How the piece lies with that side up. */
 export const UP_WORDS: Record<Up, string> = {
 	top: 'as it stands',
 	underside: 'upside down',
-	right: 'right side up',
-	left: 'left side up',
-	back: 'back up',
-	front: 'front up'
+	right: 'on its left side',
+	left: 'on its right side',
+	back: 'on its front',
+	front: 'on its back'
 };
 
 /** The side a seam's weld looks to, and the corner it sits in: a fillet looks between its two sheets. */

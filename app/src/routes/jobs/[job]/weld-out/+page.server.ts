@@ -1,6 +1,5 @@
-import { assemblyMesh } from '$core/mesh/assemblyMesh';
-import { schedule } from '$core/forecast/schedule';
-import { benchSteps, type BenchStep } from '$core/plan/benchSteps';
+import { benchPlan } from '$core/forecast/benchPlan';
+import type { BenchStep } from '$core/plan/benchSteps';
 import type { PlanDocument } from '$core/plan/schema';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
@@ -12,7 +11,7 @@ function stepsFor(id: string, plan: PlanDocument): BenchStep[] {
 	let steps = stepsOf.get(id);
 	if (!steps) {
 		if (stepsOf.size > 100) stepsOf.clear();
-		stepsOf.set(id, (steps = benchSteps(plan, schedule(plan, assemblyMesh(plan)))));
+		stepsOf.set(id, (steps = benchPlan(plan)));
 	}
 	return steps;
 }

@@ -195,6 +195,11 @@
 					class="mt-4 inline-flex min-h-16 items-center rounded-sm border-2 border-primary-700 px-6 text-xl text-primary-800"
 					href="/jobs/{data.job.id}/measure?piece={data.piece?.id}&moment={step.moment}">Open Measure</a
 				>
+			{:else if step.kind === 'flip'}
+				<p class="mt-2 text-xl text-steel-700">
+					So that the next runs are welded from above. Gloves: the metal may be hot. Two people or a hoist where it is heavy; see that bars, clamps
+					and the earth lead come along.
+				</p>
 			{:else if step.kind === 'hold'}
 				<p class="mt-2 text-xl text-steel-700">{step.on ? 'Before the next step.' : 'Watch for spring as it comes off.'}</p>
 			{:else}

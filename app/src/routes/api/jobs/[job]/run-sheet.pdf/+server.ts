@@ -1,6 +1,4 @@
-import { schedule } from '$core/forecast/schedule';
-import { assemblyMesh } from '$core/mesh/assemblyMesh';
-import { benchSteps } from '$core/plan/benchSteps';
+import { benchPlan } from '$core/forecast/benchPlan';
 import { answer, idOf, personOf } from '$lib/server/api';
 import { runSheet } from '$lib/server/pdf';
 import { asPdf, sheetOf } from '$lib/server/sheet';
@@ -8,5 +6,5 @@ import { asPdf, sheetOf } from '$lib/server/sheet';
 export const GET = (event) =>
 	answer(async () => {
 		const { head, plan } = await sheetOf(idOf(event.params.job, 'This job'), 'Run sheet', personOf(event));
-		return asPdf(await runSheet(head, plan, benchSteps(plan, schedule(plan, assemblyMesh(plan))), personOf(event).units), 'run-sheet');
+		return asPdf(await runSheet(head, plan, benchPlan(plan), personOf(event).units), 'run-sheet');
 	});

@@ -1,6 +1,4 @@
-import { schedule } from '$core/forecast/schedule';
-import { assemblyMesh } from '$core/mesh/assemblyMesh';
-import { benchSteps } from '$core/plan/benchSteps';
+import { benchPlan } from '$core/forecast/benchPlan';
 import { seamResponses } from '$core/response/forPlan';
 import { answer, idOf, personOf } from '$lib/server/api';
 import { asPdf, sheetOf } from '$lib/server/sheet';
@@ -16,7 +14,7 @@ export const GET = (event) =>
 			plan,
 			quantity,
 			responses: seamResponses(plan),
-			steps: benchSteps(plan, schedule(plan, assemblyMesh(plan))),
+			steps: benchPlan(plan),
 			serials: (await piecesOf(getDb(), job)).map((p) => p.serial),
 			address: `${event.url.origin}/jobs/${job}/weld-out`
 		};
