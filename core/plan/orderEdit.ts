@@ -6,6 +6,8 @@ const low = (r: Run) => Math.min(r.fromMm, r.toMm);
 const high = (r: Run) => Math.max(r.fromMm, r.toMm);
 /** A run shorter than this is not worth striking an arc for, mm. */
 const SHORTEST_MM = 5;
+/** Ends this near each other are one mark, mm. */
+const TOUCHING_MM = 0.5;
 
 const picked = (runs: readonly Run[], ids: ReadonlySet<string>) => runs.filter((r) => ids.has(r.id));
 
@@ -80,7 +82,7 @@ export function joinRuns(runs: readonly Run[], ids: ReadonlySet<string>): Run[] 
 		throw new RangeError('Runs of different seams or passes cannot become one.');
 	if (list.some((r) => r.locked)) throw new RangeError('A locked run stays as it is: unlock it first.');
 	const along = [...list].sort((p, q) => low(p) - low(q));
-	const gap = along.slice(1).find((r, i) => low(r) - high(along[i]) > 0.5);
+	const gap = along.slice(1).find((r, i) => low(r) - high(along[i]) > TOUCHING_MM);
 	if (gap)
 		throw new RangeError(
 			`Between ${high(along[along.indexOf(gap) - 1])} and ${low(gap)} mm there is other work or none: only runs that touch can become one.`
@@ -88,6 +90,40 @@ export function joinRuns(runs: readonly Run[], ids: ReadonlySet<string>): Run[] 
 	const [from, to] = [low(along[0]), high(along[along.length - 1])];
 	const whole = { ...first, ...(first.toMm > first.fromMm ? { fromMm: from, toMm: to } : { fromMm: to, toMm: from }) };
 	return runs.flatMap((r) => (r.id === first.id ? [whole] : ids.has(r.id) ? [] : [r]));
+}
+
+export type RunEnd = 'low' | 'high';
+
+/** The run that meets this one there, end to end in one pass, if any: their bound is one mark on the steel. */
+const meets = (runs: readonly Run[], run: Run, end: RunEnd) =>
+	runs.find(
+		(r) =>
+			r.id !== run.id &&
+			r.joint === run.joint &&
+			r.pass === run.pass &&
+			Math.abs(end === 'low' ? high(r) - low(run) : low(r) - high(run)) <= TOUCHING_MM
+	);
+
+/**
+ * Where a bound of a run may be put, mm: neither it nor the run that meets it there may become too short or leave the seam.
+ * Undefined where a locked run keeps it.
+ */
+export function boundRange(runs: readonly Run[], id: string, end: RunEnd, seamMm: number): [number, number] | undefined {
+	const run = runs.find((r) => r.id === id)!;
+	const next = meets(runs, run, end);
+	if (run.locked || next?.locked) return undefined;
+	return end === 'low'
+		? [next ? low(next) + SHORTEST_MM : 0, high(run) - SHORTEST_MM]
+		: [low(run) + SHORTEST_MM, next ? high(next) - SHORTEST_MM : seamMm];
+}
+
+/** Puts a bound of a run at another station; a run that meets it there goes with it, so that nothing is left out or welded twice. */
+export function moveBound(runs: readonly Run[], id: string, end: RunEnd, to: number): Run[] {
+	const run = runs.find((r) => r.id === id)!;
+	const next = meets(runs, run, end);
+	if (run.locked || next?.locked) throw new RangeError('A locked run stays as it is: unlock it first.');
+	const put = (r: Run, e: RunEnd): Run => (r.fromMm < r.toMm === (e === 'low') ? { ...r, fromMm: to } : { ...r, toMm: to });
+	return runs.map((r) => (r.id === id ? put(r, end) : r.id === next?.id ? put(r, end === 'low' ? 'high' : 'low') : r));
 }
 
 /** Lays the picked runs of each seam in sequence along it, each pointing back against that progress. */

@@ -4,10 +4,11 @@ import { describe, expect, it } from 'vitest';
 import type { MadeFamily } from '../families/catalogue';
 import { FAMILY_DEFAULTS } from '../families/defaults';
 import { newPlan, regenerate } from '../families/family';
+import { pathLength } from '../geometry/polyline';
 import { distance } from '../geometry/vec';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from './check';
-import { backStepRuns, coolBefore, joinRuns, lockRuns, moveRuns, nudgeRuns, reverseRuns, splitRuns } from './orderEdit';
+import { backStepRuns, boundRange, coolBefore, joinRuns, lockRuns, moveBound, moveRuns, nudgeRuns, reverseRuns, splitRuns } from './orderEdit';
 import {
 	DEFAULT_LENGTH_MM,
 	DEFAULT_PITCH_MM,
@@ -314,6 +315,44 @@ describe('edits by hand', () => {
 		expect(() => joinRuns(runs, ids(0, other))).toThrow(/different seams/);
 		const own = runs.flatMap((r, i) => (r.joint === runs[0].joint ? [i] : []));
 		if (own.length > 2) expect(() => joinRuns(runs, ids(own[0], own[2]))).toThrow(/only runs that touch/);
+	});
+	it('a bound moves with the run that meets it: the seam stays covered, once, whatever is dragged where', () => {
+		const plan = of('open-trough');
+		const runs = orderPattern(plan, { pattern: 'back-step', runLengthMm: 60 });
+		const covered = (list: typeof runs) =>
+			plan.joints.map((j) =>
+				list
+					.filter((r) => r.joint === j.id)
+					.map((r) => [Math.min(r.fromMm, r.toMm), Math.max(r.fromMm, r.toMm)])
+					.sort((p, q) => p[0] - q[0])
+			);
+		fc.assert(
+			fc.property(
+				fc.nat(runs.length - 1),
+				fc.constantFrom('low' as const, 'high' as const),
+				fc.double({ min: 0, max: 1, noNaN: true }),
+				(i, end, share) => {
+					const run = runs[i];
+					const seamMm = pathLength(plan.joints.find((j) => j.id === run.joint)!.a.path);
+					const [lo, hi] = boundRange(runs, run.id, end, seamMm)!;
+					const to = lo + share * (hi - lo);
+					const next = moveBound(runs, run.id, end, to);
+					expect(next.map((r) => r.id)).toEqual(runs.map((r) => r.id));
+					const mine = next[i];
+					expect(end === 'low' ? Math.min(mine.fromMm, mine.toMm) : Math.max(mine.fromMm, mine.toMm)).toBeCloseTo(to, 9);
+					// directions stay, nothing is shorter than an arc is worth, and runs still meet end to end
+					next.forEach((r, k) => {
+						expect(Math.sign(r.toMm - r.fromMm)).toBe(Math.sign(runs[k].toMm - runs[k].fromMm));
+						expect(Math.abs(r.toMm - r.fromMm)).toBeGreaterThanOrEqual(5 - 1e-9);
+					});
+					for (const list of covered(next)) for (let k = 1; k < list.length; k++) expect(list[k][0]).toBeCloseTo(list[k - 1][1], 6);
+				}
+			),
+			{ numRuns: 60 }
+		);
+		const locked = runs.map((r, i) => (i === 0 ? { ...r, locked: true } : r));
+		expect(boundRange(locked, runs[0].id, 'low', 500)).toBeUndefined();
+		expect(() => moveBound(locked, runs[0].id, 'high', 20)).toThrow(/unlock/);
 	});
 	it('reverse twice is nothing; back-step points against the progress', () => {
 		expect(reverseRuns(reverseRuns(runs, ids(2, 3)), ids(2, 3))).toEqual(runs);

@@ -2,6 +2,7 @@
 	/** The piece in 3D. Loads three.js only when it is shown. Everything it shows can also be read on the tapes and in the lists. */
 	import { onMount, untrack } from 'svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
+	import type { Run } from '$core/plan/schema';
 	import type { BenchScene } from './scene';
 
 	interface Props {
@@ -11,8 +12,10 @@
 		colourScaleMm?: number;
 		show?: { tacks: boolean; runs: boolean; holds: boolean };
 		upToRun?: number;
+		/** another order of runs than the plan's */
+		runs?: Run[];
 	}
-	let { shape, exaggeration = 1, colourScaleMm = 0, show = { tacks: true, runs: false, holds: true }, upToRun = Infinity }: Props = $props();
+	let { shape, exaggeration = 1, colourScaleMm = 0, show = { tacks: true, runs: false, holds: true }, upToRun = Infinity, runs }: Props = $props();
 	const desk = getDesk();
 	let canvas = $state<HTMLCanvasElement>();
 	let box = $state<HTMLDivElement>();
@@ -50,7 +53,7 @@
 		void desk.geometry;
 		const part = desk.selection?.kind === 'part' ? desk.doc.parts.findIndex((p) => p.id === desk.selection!.id) : -1;
 		s?.setShape(shape, exaggeration, colourScaleMm, part);
-		s?.setMarks(desk.doc, desk.selection, show, upToRun);
+		s?.setMarks(runs ? { ...desk.doc, runs } : desk.doc, desk.selection, show, upToRun);
 	});
 	function keys(e: KeyboardEvent) {
 		const turn = { ArrowLeft: [-0.15, 0], ArrowRight: [0.15, 0], ArrowUp: [0, -0.12], ArrowDown: [0, 0.12] }[e.key];

@@ -37,4 +37,4 @@
 	const words = $derived(`From ${history[0][1].toFixed(3)} to ${history[history.length - 1][1].toFixed(3)} in ${evaluated} orders weighed`);
 </script>
 
-<div class="mt-2 h-48"><canvas bind:this={canvas} aria-label={words}></canvas></div>
+<div class="h-full"><canvas bind:this={canvas} aria-label={words}></canvas></div>

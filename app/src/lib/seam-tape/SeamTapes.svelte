@@ -3,6 +3,7 @@
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { byWhen } from '$lib/bench-view/colours';
 	import { pathLength } from '$core/geometry/polyline';
+	import { boundRange, moveBound, type RunEnd } from '$core/plan/orderEdit';
 	import type { Joint } from '$core/plan/schema';
 
 	interface Props {
@@ -79,8 +80,34 @@
 			desk.change('reversing a run', (d) => void ([d.runs[i].fromMm, d.runs[i].toMm] = [d.runs[i].toMm, d.runs[i].fromMm]));
 		}
 	}
+	/** a bound of a run being dragged */
+	let pulled = $state<{ id: string; end: RunEnd; from: number; start: number; at: number } | undefined>();
+	const within = (mm: number, [lo, hi]: [number, number]) => Math.max(lo, Math.min(hi, mm));
+	const putBound = (id: string, end: RunEnd, to: number) =>
+		desk.change('moving a run’s bound', (d) => void (d.runs = moveBound(d.runs, id, end, to)));
+	function grabBound(e: PointerEvent, id: string, end: RunEnd, from: number) {
+		(e.currentTarget as Element).setPointerCapture(e.pointerId);
+		pulled = { id, end, from, start: e.clientX, at: from };
+	}
+	function pullBound(e: PointerEvent, joint: string) {
+		const range = pulled && boundRange(desk.doc.runs, pulled.id, pulled.end, lengths.get(joint) ?? 0);
+		if (pulled && range) pulled.at = within(snapTo(pulled.from + (e.clientX - pulled.start) / scale, joint), range);
+	}
+	function dropBound() {
+		if (pulled && pulled.at !== pulled.from) putBound(pulled.id, pulled.end, pulled.at);
+		pulled = undefined;
+	}
+	function boundKeys(e: KeyboardEvent, id: string, end: RunEnd, now: number, range: [number, number]) {
+		if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+		e.preventDefault();
+		const by = (e.shiftKey ? 10 : 1) * (e.key === 'ArrowLeft' ? -1 : 1);
+		const to = within(now + by, range);
+		if (to !== now) putBound(id, end, to);
+	}
 	const ticks = (l: number) => Array.from({ length: Math.floor(l / 10) + 1 }, (_, i) => i * 10);
-	const runsOf = (j: Joint) => desk.doc.runs.map((r, i) => ({ ...r, number: i + 1 })).filter((r) => r.joint === j.id);
+	/** as they are drawn: with a bound that is being dragged where it is now */
+	const drawn = $derived(pulled ? moveBound(desk.doc.runs, pulled.id, pulled.end, pulled.at) : desk.doc.runs);
+	const runsOf = (j: Joint) => drawn.map((r, i) => ({ ...r, number: i + 1 })).filter((r) => r.joint === j.id);
 	const chosen = (id: string) => desk.selection?.id === id;
 </script>
 
@@ -203,6 +230,41 @@
 							font-family="JetBrains Mono Variable">{r.number}</text
 						>
 					</g>
+				{/each}
+			{/if}
+			{#if show.runs && edit === 'runs' && desk.mayEdit}
+				{#each runsOf(j).filter((r) => chosen(r.id)) as r (r.id)}
+					{#each ['low', 'high'] as const as end (end)}
+						{@const at = end === 'low' ? Math.min(r.fromMm, r.toMm) : Math.max(r.fromMm, r.toMm)}
+						{@const range = boundRange(desk.doc.runs, r.id, end, l)}
+						{#if range}<g
+								role="slider"
+								tabindex="0"
+								aria-label="{end === 'low' ? 'Lower' : 'Upper'} bound of run {r.number}"
+								aria-valuenow={at}
+								aria-valuemin={range[0]}
+								aria-valuemax={range[1]}
+								aria-valuetext="{at} mm"
+								class="cursor-ew-resize touch-none"
+								onpointerdown={(e) => grabBound(e, r.id, end, at)}
+								onpointermove={(e) => pullBound(e, j.id)}
+								onpointerup={dropBound}
+								onpointercancel={() => (pulled = undefined)}
+								onkeydown={(e) => boundKeys(e, r.id, end, at, range)}
+							>
+								<rect x={x(at) - 8} y="0" width="16" height="26" fill="transparent" />
+								<path d="M{x(at)} 1v25" stroke="#192026" stroke-width={pulled?.id === r.id && pulled.end === end ? 4 : 3} />
+								{#if pulled?.id === r.id && pulled.end === end}<text
+										x={x(at) + (end === 'low' ? -6 : 6)}
+										y="40"
+										font-size="12"
+										font-weight="600"
+										text-anchor={end === 'low' ? 'end' : 'start'}
+										class="fill-steel-900"
+										font-family="JetBrains Mono Variable">{at}</text
+									>{/if}
+							</g>{/if}
+					{/each}
 				{/each}
 			{/if}
 			{#if show.tacks}

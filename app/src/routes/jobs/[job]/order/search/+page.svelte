@@ -6,6 +6,7 @@
 	import { exceedance } from '$core/search/cost';
 	import type { BestSoFar, SearchResult, TableRow } from '$core/search/table';
 	import { ORDER_WORDS } from '$core/plan/orderPatterns';
+	import BenchView from '$lib/bench-view/BenchView.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { seamLetters } from '$core/plan/seamNames';
 	import { followLives } from '$lib/order/lives';
@@ -24,6 +25,7 @@
 	let { data } = $props();
 	const desk = getDesk();
 	const unit = $derived(data.person?.units ?? 'mm');
+	const RUNS_ONLY = { tacks: false, runs: true, holds: false };
 	let goals = $state(keptGoals(desk.jobId));
 	let full = $state(true);
 	let shown = $state('search');
@@ -104,7 +106,12 @@
 						<span class="tab">{best.startCost.toFixed(3)}</span> for the plan as it stands ({(100 * (1 - best.cost / best.startCost)).toFixed(1)} % less).
 					</p>{/if}
 				<RunStrip runs={bestRuns.length ? bestRuns : desk.doc.runs} joints={desk.doc.joints} label="Best order so far" />
-				{#if best.history.length > 1}<SearchChart history={best.history} evaluated={best.evaluated} />{/if}
+				<div class="mt-3 grid h-80 grid-cols-2 gap-3">
+					<div>
+						{#if best.history.length > 1}<SearchChart history={best.history} evaluated={best.evaluated} />{/if}
+					</div>
+					<BenchView runs={bestRuns.length ? bestRuns : undefined} show={RUNS_ONLY} />
+				</div>
 			</section>
 		{/if}
 
@@ -179,6 +186,7 @@
 				<section class="border-t-2 border-steel-700 px-4 py-3" aria-label="The chosen order">
 					<h2 class="text-[17px]">{row.name}</h2>
 					<RunStrip runs={row.runs} joints={desk.doc.joints} label={row.name} />
+					<div class="mt-2 h-72"><BenchView runs={row.runs} show={RUNS_ONLY} /></div>
 					{#if desk.mayEdit && row.kind !== 'now'}
 						<div class="mt-2 flex flex-wrap items-end gap-2">
 							<Button size="sm" onclick={() => adopt(row.runs, `the order “${row.name}”`)}>Adopt this order</Button>
