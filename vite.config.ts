@@ -1,4 +1,5 @@
 import { sveltekit } from '@sveltejs/kit/vite';
+import { svelte } from '@sveltejs/vite-plugin-svelte';
 import tailwindcss from '@tailwindcss/vite';
 import { defineConfig } from 'vitest/config';
 import { alias, oxc } from './vite.shared.ts';
@@ -19,9 +20,22 @@ export default defineConfig({
 				resolve: { alias },
 				test: {
 					name: 'unit',
-					include: ['core/**/*.test.ts', 'store/**/*.test.ts', 'app/**/*.test.ts', 'standins/**/*.test.ts', 'tests/verification/**/*.test.ts'],
+					include: [
+						'core/**/*.test.ts',
+						'store/**/*.test.ts',
+						'app/**/!(*.svelte).test.ts',
+						'standins/**/*.test.ts',
+						'tests/verification/**/*.test.ts'
+					],
 					testTimeout: 60_000
 				}
+			},
+			{
+				// what the pages keep between them: runes, so the component compiler, as in a browser but without one
+				plugins: [svelte()],
+				oxc,
+				resolve: { alias, conditions: ['browser'] },
+				test: { name: 'desk', include: ['app/**/*.svelte.test.ts'] }
 			},
 			{
 				oxc,

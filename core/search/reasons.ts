@@ -3,12 +3,16 @@ import type { Analysis } from '../forecast/analysis';
 import { unitOf } from '../forecast/features';
 import type { OrderSearch, Weighed } from './search';
 import { exceedance } from './cost';
+import type { AnyFeature } from '../plan/schema';
 import type { Laying } from './walk';
 
 /** Reasons given at most. */
 const MOST = 4;
 /** Of the whole gain, a reason must account for this share to be worth naming. */
 const WORTH = 0.08;
+
+/** A run's move of a feature below this share of half its limits is not spoken of. */
+const LEAST_MOVE = 0.05;
 
 interface Counted {
 	words: string;
@@ -92,7 +96,7 @@ export function reasonsFor(search: OrderSearch, a: Analysis, best: readonly Layi
 	}
 	out.sort((x, y) => y.gain - x.gain);
 	const words = out.slice(0, MOST).map((x) => x.words);
-	const pair = cancelling(held);
+	const pair = cancelling(held, plan.features);
 	if (pair) {
 		const f = plan.features[pair.k];
 		words.push(
@@ -108,8 +112,8 @@ export function reasonsFor(search: OrderSearch, a: Analysis, best: readonly Layi
 	return words.length ? words : ['Many small moves together; no pair of seams or direction stands out.'];
 }
 
-/** The pair of runs whose moves of one feature are largest and opposite. */
-function cancelling(influence: readonly number[][]): { k: number; i: number; j: number } | undefined {
+/** The pair of runs whose moves of one feature are largest and opposite, and worth speaking of against its limit. */
+function cancelling(influence: readonly number[][], features: readonly AnyFeature[]): { k: number; i: number; j: number } | undefined {
 	let best: { k: number; i: number; j: number; size: number } | undefined;
 	for (let k = 0; k < (influence[0]?.length ?? 0); k++) {
 		const scale = Math.max(...influence.map((v) => Math.abs(v[k])));
@@ -119,7 +123,8 @@ function cancelling(influence: readonly number[][]): { k: number; i: number; j: 
 				const [x, y] = [v[k], influence[j][k]];
 				if (x * y >= 0) continue;
 				const size = Math.min(Math.abs(x), Math.abs(y)) / scale;
-				if (size > 0.3 && size > (best?.size ?? 0) && Math.abs(x + y) < 0.4 * Math.abs(x)) best = { k, i, j, size };
+				const counts = Math.abs(exceedance(features[k], x) - exceedance(features[k], 0)) > LEAST_MOVE;
+				if (counts && size > 0.3 && size > (best?.size ?? 0) && Math.abs(x + y) < 0.4 * Math.abs(x)) best = { k, i, j, size };
 			}
 		});
 	}

@@ -219,6 +219,24 @@ describe('the search', () => {
 		expect(p.weighed.cost).toBe(q.weighed.cost);
 		expect(p.weighed.cost).toBeLessThanOrEqual(new OrderSearch(a, scales, goals).weigh(plan.runs.map((_, i) => ({ run: i, reversed: false }))).cost);
 	}, 120_000);
+	it('levelled, the plan comes out at the values given, form errors stay above nothing, and a better linear value stays better', () => {
+		const plan = tray();
+		const search = new OrderSearch(analyse(plan, new ForecastCache(kernel)), scales, DEFAULT_GOALS);
+		const linear = search.weigh(search.given).values;
+		const orders = Array.from({ length: 12 }, (_, i) => shuffled(plan, i + 1).map((l) => ({ ...l })));
+		const before = orders.map((o) => search.weigh(o, undefined, false).values);
+		// every other feature half as large, the rest larger
+		const final = linear.map((v, k) => (k % 2 ? v / 2 : v + 3));
+		search.levelTo(final);
+		search.weigh(search.given).values.forEach((v, k) => expect(v).toBeCloseTo(final[k], 9));
+		const after = orders.map((o) => search.weigh(o, undefined, false).values);
+		plan.features.forEach((f, k) => {
+			const isForm = ['flatness', 'straightness', 'twist', 'squareness'].includes(f.kind);
+			if (isForm) for (const v of after) expect(v[k]).toBeGreaterThanOrEqual(0);
+			const rank = (list: number[][]) => list.map((_, i) => i).sort((p, q) => list[p][k] - list[q][k] || p - q);
+			expect(rank(after)).toEqual(rank(before));
+		});
+	});
 	it('stops when told, with the best so far', () => {
 		const a = analyse(tray(), new ForecastCache(kernel));
 		const search = new OrderSearch(a, scales, DEFAULT_GOALS);
@@ -246,6 +264,27 @@ describe('the search', () => {
 		expect(r.leftOut.map((l) => l.pattern)).toEqual(expect.arrayContaining(['quarters', 'cross-hatch', 'chained']));
 		expect(r.reasons.length).toBeGreaterThan(0);
 		expect([...phases]).toEqual(expect.arrayContaining(['Searching', 'Reasons', 'Done']));
+	}, 120_000);
+	it('where a school that cuts the seams otherwise comes out ahead, its cut is searched too', () => {
+		// short runs, and nothing counts but time: longer runs are quicker, whatever their order
+		const plan = tray((p) => (p.runs = orderPattern(p, { pattern: 'straight-through', runLengthMm: 40 })));
+		const features = Object.fromEntries(plan.features.map((f) => [f.id, 0]));
+		const seen: Run[][] = [];
+		const r = searchOrders(
+			plan,
+			{ ...DEFAULT_GOALS, features, time: 10, restarts: 0 },
+			{ kernel, runLengthMm: 120, tell: (p) => p.runs.length && seen.push(p.runs) }
+		);
+		const school = r.rows.find((x) => x.kind === 'school')!;
+		const found = r.rows.find((x) => x.kind === 'search')!;
+		expect(school.runs.length).toBeLessThan(plan.runs.length);
+		expect(found.runs.length).toBe(school.runs.length);
+		expect(found.cost).toBeLessThan(r.rows.find((x) => x.kind === 'now')!.cost);
+		expect(r.reasons[0]).toMatch(new RegExp(`^The seams are cut as in “.+”: ${found.runs.length} runs instead of ${plan.runs.length}`));
+		// the best so far is told as runs, of whichever cut
+		expect(seen[0]).toHaveLength(plan.runs.length);
+		expect(seen[seen.length - 1]).toHaveLength(found.runs.length);
+		expect(r.history.map((h) => h[0])).toEqual(r.history.map((h) => h[0]).sort((p, q) => p - q));
 	}, 120_000);
 	it('adopts one seam’s part and leaves the others', () => {
 		const plan = tray();

@@ -4,7 +4,7 @@
  */
 import type { Analysis, Scales } from '../forecast/analysis';
 import { uniformFrom } from '../linalg/random';
-import type { PlanDocument, Run } from '../plan/schema';
+import type { AnyFeature, PlanDocument, Run } from '../plan/schema';
 import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
 import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './precedence';
 import { featureCost, type SearchGoals } from './cost';
@@ -55,6 +55,8 @@ export class OrderSearch {
 	readonly plan: PlanDocument;
 	/** orders weighed so far */
 	evaluated = 0;
+	/** by feature, from the linear value to what the final shape would make of it */
+	private level?: ((linear: number) => number)[];
 	/** used again for every run tried: with it before the others, and without */
 	private walks?: readonly [Walk, Walk];
 	private readonly index: Map<string, number>;
@@ -82,6 +84,15 @@ export class OrderSearch {
 			this.mustFollow[this.index.get(r.after)!].push(this.index.get(r.before)!);
 			this.mustPrecede[this.index.get(r.before)!].push(this.index.get(r.after)!);
 		}
+	}
+
+	/**
+	 * From here on features are weighed as if the plan's own order came out at these values: the final shape's, where waves and
+	 * dishing make them other than the linear ones, so that each feature counts by how near its limit it really is.
+	 */
+	levelTo(final: readonly number[]) {
+		const { values } = this.weigh(this.given, undefined, false);
+		this.level = this.plan.features.map((f, k) => levelOf(f, values[k], final[k]));
 	}
 
 	/** The plan's own order. */
@@ -139,7 +150,10 @@ export class OrderSearch {
 		this.evaluated++;
 		const { t, flips, forces } = this.timed(order);
 		const y = this.model.outputs(columns, forces);
-		const values = this.plan.features.map((f) => this.a.valueOf(f, y));
+		const values = this.plan.features.map((f, k) => {
+			const v = this.a.valueOf(f, y);
+			return this.level ? this.level[k](v) : v;
+		});
 		let hottest = 0;
 		for (const v of t.hottest) hottest = Math.max(hottest, v);
 		const { goals, plan } = this;
@@ -403,6 +417,13 @@ export class OrderSearch {
 		}
 		return { order: now, w: this.weigh(now) };
 	}
+}
+
+/** A signed feature, or one that the final shape makes worse, is shifted; a form error that it makes better is scaled, so that it stays above nothing. */
+function levelOf(f: AnyFeature, linear: number, final: number): (v: number) => number {
+	const isForm = f.kind === 'flatness' || f.kind === 'straightness' || f.kind === 'twist' || f.kind === 'squareness';
+	if (isForm && final < linear) return (v) => (v * final) / linear;
+	return (v) => v + final - linear;
 }
 
 const isSame = (p: readonly Laying[], q: readonly Laying[]) => p.every((l, i) => l.run === q[i].run && l.reversed === q[i].reversed);

@@ -3,7 +3,7 @@
  * best by the full method too, each against the plan as it stands; with reasons, and with what matters more where order hardly does.
  */
 import { FLIP_S } from '../estimate/estimate';
-import { ForecastCache, scalesOf } from '../forecast/analysis';
+import { ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
 import { comparePlans } from '../forecast/compare';
 import { unitOf } from '../forecast/features';
 import { finalForecast, finalValues } from '../forecast/finalForecast';
@@ -66,8 +66,8 @@ export interface BestSoFar {
 	phase: string;
 	share: number;
 	evaluated: number;
-	/** id and direction of the best order's runs */
-	order: { run: string; reversed: boolean }[];
+	/** the best order */
+	runs: Run[];
 	cost: number;
 	startCost: number;
 	values: number[];
@@ -85,6 +85,22 @@ export interface SearchOptions {
 	stop?: () => boolean;
 }
 
+/** A search on one cut of the seams. */
+interface Lane {
+	search: OrderSearch;
+	analysis: Analysis;
+}
+
+/** What becomes a row. */
+interface Candidate {
+	id: string;
+	name: string;
+	kind: TableRow['kind'];
+	runs: Run[];
+	/** of an order that was found */
+	lane?: Lane;
+}
+
 /** Order hardly matters where it moves no feature by more than this share of its band. */
 const HARDLY = 0.25;
 
@@ -94,7 +110,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	const cache = new ForecastCache(options.kernel);
 	const scales = scalesOf(factors.mean);
 	const stop = options.stop ?? (() => false);
-	const state: BestSoFar = { phase: 'Condensing the piece', share: 0, evaluated: 0, order: [], cost: 0, startCost: 0, values: [], history: [] };
+	const state: BestSoFar = { phase: 'Condensing the piece', share: 0, evaluated: 0, runs: [], cost: 0, startCost: 0, values: [], history: [] };
 	const tell = (change: Partial<BestSoFar>) => options.tell?.(Object.assign(state, change));
 	tell({});
 	const now = forecast(plan, { factors, cache, progress: (s) => tell({ share: 0.08 * s }) });
@@ -117,59 +133,96 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 				leftOut.push({ pattern, why: e.message });
 			}
 	}
-	const begun = search.weigh(search.given, undefined, false);
-	const history: [number, number][] = [[0, begun.cost]];
-	tell({ phase: 'Searching', share: 0.18, cost: begun.cost, startCost: begun.cost, values: begun.values, history });
-	const found = search.run(
-		schools.map((s) => search.layingOf(s.runs)).filter((l) => l !== undefined),
-		(p) => {
-			if (p.best.cost < history[history.length - 1][1]) history.push([p.evaluated, p.best.cost]);
-			tell({
-				share: 0.18 + 0.42 * p.share,
-				evaluated: p.evaluated,
-				cost: p.best.cost,
-				values: p.best.values,
-				order: p.order.map((l) => ({ run: plan.runs[l.run].id, reversed: l.reversed }))
-			});
-			if (stop()) throw new Stopped();
-		}
-	);
-
-	const candidates: { id: string; name: string; kind: TableRow['kind']; runs: Run[] }[] = [
-		{ id: 'now', name: 'The plan as it stands', kind: 'now', runs: plan.runs },
-		...found.finalists.map((order, i) => ({
+	const history: [number, number][] = [];
+	let stopped = false;
+	let evaluated = 0;
+	/** one search, its finalists as rows to be weighed by the final shape */
+	const follow = (lane: Lane, starts: readonly (readonly Run[])[], from: number, to: number): Candidate[] => {
+		const found = lane.search.run(
+			starts.map((runs) => lane.search.layingOf(runs)).filter((l) => l !== undefined),
+			(p) => {
+				if (p.best.cost < history[history.length - 1][1]) history.push([evaluated + p.evaluated, p.best.cost]);
+				tell({
+					share: from + (to - from) * p.share,
+					evaluated: evaluated + p.evaluated,
+					...(p.best.cost <= history[history.length - 1][1] ? { cost: p.best.cost, values: p.best.values, runs: lane.search.runsOf(p.order) } : {})
+				});
+				if (stop()) throw new Stopped();
+			}
+		);
+		evaluated += lane.search.evaluated;
+		stopped ||= found.stopped;
+		return found.finalists.map((order, i) => ({
 			id: i ? `search-${i + 1}` : 'search',
 			name: 'Found by the search',
 			kind: 'search' as const,
-			runs: search.runsOf(order)
-		})),
-		...schools.map((s) => ({ id: s.pattern, name: ORDER_WORDS[s.pattern], kind: 'school' as const, runs: s.runs }))
-	];
-	const rows: TableRow[] = [];
-	let stopped = found.stopped;
+			runs: lane.search.runsOf(order),
+			lane
+		}));
+	};
+	const rows: (TableRow & { lane?: Lane })[] = [];
 	let nowFinal: number[] = [];
-	candidates.forEach((c, i) => {
-		// stopped: the plan and what was found are still compared, the schools no more
-		if (stop()) stopped = true;
-		if (stopped && i > 1 && c.kind !== 'search') return;
-		tell({ phase: `Final shape: ${c.name}`, share: 0.6 + (0.2 * i) / candidates.length });
-		const row = rowFor(plan, c, search, factors, cache, goals);
-		if (i === 0) nowFinal = row.cells.map((x) => x.value);
-		row.cells.forEach(
-			(x, k) =>
-				(x.difference = {
-					predicted: x.value - nowFinal[k],
-					low: x.difference.low + x.value - nowFinal[k],
-					high: x.difference.high + x.value - nowFinal[k]
-				})
+	const weighAll = (list: readonly Candidate[], from: number, to: number) =>
+		list.forEach((c, i) => {
+			// stopped: the plan and what was found are still compared, the schools no more
+			if (stop()) stopped = true;
+			if (stopped && c.kind === 'school') return;
+			tell({ phase: `Final shape: ${c.name}`, share: from + ((to - from) * i) / list.length });
+			const row = { ...rowFor(plan, c, search, factors, cache, goals), lane: c.lane };
+			if (c.kind === 'now') nowFinal = row.cells.map((x) => x.value);
+			row.cells.forEach(
+				(x, k) =>
+					(x.difference = {
+						predicted: x.value - nowFinal[k],
+						low: x.difference.low + x.value - nowFinal[k],
+						high: x.difference.high + x.value - nowFinal[k]
+					})
+			);
+			rows.push(row);
+			rows.sort((p, q) => p.cost - q.cost);
+		});
+	weighAll([{ id: 'now', name: 'The plan as it stands', kind: 'now', runs: plan.runs }], 0.18, 0.2);
+	search.levelTo(nowFinal);
+	const begun = search.weigh(search.given, undefined, false);
+	history.push([0, begun.cost]);
+	tell({ phase: 'Searching', share: 0.2, cost: begun.cost, startCost: begun.cost, values: begun.values, history });
+	const own: Lane = { search, analysis: now.analysis };
+	const finalists = follow(
+		own,
+		schools.map((s) => s.runs),
+		0.2,
+		0.52
+	);
+	weighAll(
+		[...finalists, ...schools.map((s): Candidate => ({ id: s.pattern, name: ORDER_WORDS[s.pattern], kind: 'school', runs: s.runs }))],
+		0.52,
+		0.66
+	);
+	// a school that cuts the seams otherwise and comes out ahead has a better cut: its orders are searched too
+	const [ahead] = rows;
+	if (!stopped && ahead.kind === 'school' && ahead.runs.length > 1 && !search.layingOf(ahead.runs)) {
+		tell({ phase: `Searching runs cut as in “${ahead.name}”`, share: 0.66 });
+		const cut = { ...plan, runs: ahead.runs };
+		const quick = forecast(cut, { factors, cache });
+		const second: Lane = { analysis: quick.analysis, search: new OrderSearch(quick.analysis, scales, goals, quick.warmed().analysis) };
+		second.search.levelTo(ahead.cells.map((c) => c.value));
+		weighAll(
+			follow(
+				second,
+				schools.map((s) => s.runs),
+				0.68,
+				0.76
+			),
+			0.76,
+			0.8
 		);
-		rows.push(row);
-	});
-	rows.sort((p, q) => p.cost - q.cost);
-	// of the orders the search ended at, the final shape has chosen one: the others leave the table
+	}
+	// of the orders the searches ended at, the final shape has chosen one: the others leave the table
 	const chosen = rows.find((r) => r.kind === 'search')!;
+	const { lane } = chosen;
 	for (let i = rows.length - 1; i >= 0; i--) if (rows[i].kind === 'search' && rows[i] !== chosen) rows.splice(i, 1);
-	const order = search.layingOf(chosen.runs)!;
+	for (const r of rows) delete r.lane;
+	const order = lane!.search.layingOf(chosen.runs)!;
 	chosen.id = 'search';
 	if (options.full && !stopped)
 		for (const [i, row] of rows.slice(0, 2).entries()) {
@@ -222,15 +275,26 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		rows,
 		features: plan.features.map((f) => ({ id: f.id, name: f.name, unit: unitOf(f) })),
 		leftOut,
-		reasons: reasonsFor(search, now.analysis, order, search.weigh(order), begun),
+		reasons: [
+			...(lane === own ? [] : [`The seams are cut as in “${ahead.name}”: ${plural(chosen.runs.length, 'run')} instead of ${plan.runs.length}.`]),
+			...reasonsFor(
+				lane!.search,
+				lane!.analysis,
+				order,
+				lane!.search.weigh(order),
+				lane === own ? begun : lane!.search.weigh(lane!.search.given, undefined, false)
+			)
+		],
 		orderMatters,
 		matters: matters + beaten,
 		levers,
-		evaluated: search.evaluated,
-		history: found.history,
+		evaluated,
+		history: [...history, [evaluated, history[history.length - 1][1]]],
 		stopped
 	};
 }
+
+const plural = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
 
 /** The median length of the runs: what schools cut the seams into. */
 export function usualLength(runs: readonly Run[]): number {
@@ -240,23 +304,26 @@ export function usualLength(runs: readonly Run[]): number {
 
 function rowFor(
 	plan: PlanDocument,
-	c: { id: string; name: string; kind: TableRow['kind']; runs: Run[] },
+	{ id, name, kind, runs }: Candidate,
 	search: OrderSearch,
 	factors: ShopFactors,
 	cache: ForecastCache,
 	goals: SearchGoals
 ): TableRow {
-	const then = { ...plan, runs: c.runs };
+	const then = { ...plan, runs };
 	const quick = forecast(then, { factors, cache });
 	const { values, words } = finalValues(quick, factors);
 	const heat = quick.warmed().analysis.heat!;
 	const pairs = comparePlans(plan, then, factors, { now: cache, then: cache }, true);
-	const lies = liesFor(c.runs, search.positions);
+	const lies = liesFor(runs, search.positions);
 	const flips = flipsOf(lies);
 	const totalS = heat.totalS + flips * FLIP_S;
 	const hottestC = Math.max(plan.ambientC, ...heat.runs.map((r) => r.hottestC));
 	return {
-		...c,
+		id,
+		name,
+		kind,
+		runs,
 		cells: values.map((value, k) => {
 			const d = pairs.features.find((f) => f.id === plan.features[k].id)!.difference;
 			// offsets of the band about its own middle: laid about the final shape's difference by the caller

@@ -112,7 +112,7 @@ export class PlanDesk {
 		if (this.saving === 'waiting') void this.save();
 	}
 
-	/** Makes one change. The label names it in undo. A change that makes the plan impossible is refused and says why. */
+	/** Makes one change. The label names it in undo. A change that makes the plan impossible is refused and says why; one that changes nothing leaves no trace. */
 	change(label: string, edit: (draft: PlanDocument) => void | string[]): boolean {
 		if (!this.mayEdit) return false;
 		const draft = structuredClone(this.doc);
@@ -123,6 +123,7 @@ export class PlanDesk {
 			return false;
 		}
 		this.faults = [];
+		if (JSON.stringify(draft) === JSON.stringify(this.doc)) return true;
 		this.notes = notes;
 		this.past = [...this.past.slice(-UNDO_DEPTH + 1), { label, doc: this.doc }];
 		this.future = [];
@@ -201,6 +202,7 @@ export class PlanDesk {
 
 	async save() {
 		if (this.savingNow || !this.mayEdit) return;
+		clearTimeout(this.saveTimer);
 		this.savingNow = true;
 		this.saving = 'saving';
 		const edit = this.edits;
@@ -227,8 +229,9 @@ export class PlanDesk {
 			this.saving = 'refused';
 		} else {
 			this.refusal = r.refusal;
-			this.saving = r.refusal.status === 0 ? 'waiting' : 'refused';
-			if (r.refusal.status === 0) this.saveTimer = setTimeout(() => void this.save(), 5000);
+			const later = r.refusal.status === 0 || r.refusal.status >= 500;
+			this.saving = later ? 'waiting' : 'refused';
+			if (later) this.saveTimer = setTimeout(() => void this.save(), 5000);
 		}
 	}
 	/** After a conflict: mine goes on top of theirs (theirs is one undo away), or theirs replaces mine (mine is). */

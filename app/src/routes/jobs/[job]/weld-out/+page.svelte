@@ -84,7 +84,9 @@
 				value={data.piece?.id}
 				onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
 			>
-				{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {PIECE_WORDS[p.state]}</option>{/each}
+				{#each data.pieces as p (p.id)}<option value={p.id}
+						>{p.serial} · {PIECE_WORDS[p.id === data.piece?.id && started && p.state === 'waiting' ? 'in-hand' : p.state]}</option
+					>{/each}
 			</select>
 		{/if}
 		{#if started && !finished && mayWork}

@@ -34,13 +34,7 @@
 	const search = new TaskOf<BestSoFar, SearchResult>(desk, 'order-search');
 	const best = $derived(search.task?.partial);
 	const result = $derived(search.result);
-	const byId = $derived(new Map(desk.doc.runs.map((r) => [r.id, r])));
-	const bestRuns = $derived(
-		(best?.order ?? []).flatMap(({ run, reversed }): Run[] => {
-			const r = byId.get(run);
-			return r ? [reversed ? { ...r, fromMm: r.toMm, toMm: r.fromMm } : r] : [];
-		})
-	);
+	const bestRuns = $derived(best?.runs ?? []);
 	const row = $derived(result?.rows.find((r) => r.id === shown) ?? result?.rows[0]);
 	const letters = $derived(seamLetters(desk.doc.joints));
 	const featureOf = (id: string) => desk.doc.features.find((f) => f.id === id);

@@ -1,0 +1,114 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { BenchLog, type LogEvent } from './bench-log.svelte';
+import { atServer, keptInBrowser } from './testing';
+
+const KEY = 'sarta-bench-piece-1';
+let server: ReturnType<typeof atServer>;
+let browser: Map<string, string>;
+beforeEach(() => {
+	vi.useFakeTimers();
+	server = atServer();
+	browser = keptInBrowser();
+});
+afterEach(() => {
+	vi.useRealTimers();
+	vi.unstubAllGlobals();
+});
+const turn = (ms = 0) => vi.advanceTimersByTimeAsync(ms);
+const sent = (i: number) => (server.calls[i].body as { events: LogEvent[] }).events;
+const kept = () => JSON.parse(browser.get(KEY) ?? '[]') as LogEvent[];
+
+describe('the bench log on a tablet', () => {
+	it('an event is on the screen at once, in the browser before it is sent, and gone from there when the server has it', async () => {
+		const log = new BenchLog('piece-1', []);
+		const give = server.hold();
+		log.add('started');
+		expect(log.all.map((e) => e.kind)).toEqual(['started']);
+		expect(kept()).toHaveLength(1);
+		await turn();
+		give(200, { events: sent(0) });
+		await turn();
+		expect(log.all.map((e) => e.kind)).toEqual(['started']);
+		expect([log.unsent.length, kept().length, log.message]).toEqual([0, 0, '']);
+	});
+	it('without a network nothing is lost, the order is kept, and everything goes in one batch when it is back', async () => {
+		const log = new BenchLog('piece-1', []);
+		for (const status of [0, 0, 503]) server.answer(status, {});
+		log.add('started');
+		await turn();
+		expect(log.message).toMatch(/kept on this device/);
+		log.add('step-done', 'check:a');
+		log.add('note', 'run:1', 'a gap');
+		await turn(5000);
+		expect(log.unsent).toHaveLength(3);
+		const given = kept().map((e) => e.clientId);
+		server.answer(200, { events: kept() });
+		await turn(5000);
+		const last = sent(server.calls.length - 1);
+		expect(last.map((e) => e.clientId)).toEqual(given);
+		expect(last.map((e) => [e.kind, e.step ?? null, e.note ?? null])).toEqual([
+			['started', null, null],
+			['step-done', 'check:a', null],
+			['note', 'run:1', 'a gap']
+		]);
+		expect([log.unsent.length, log.all.length, log.message]).toEqual([0, 3, '']);
+	});
+	it('what is pressed while a batch is under way goes with the next one, once', async () => {
+		const log = new BenchLog('piece-1', []);
+		const give = server.hold();
+		log.add('started');
+		await turn();
+		log.add('step-done', 'check:a');
+		log.add('step-done', 'check:b');
+		expect(server.calls).toHaveLength(1);
+		const one = sent(0);
+		give(200, { events: one });
+		server.answer(200, { events: [...one, ...kept().slice(1)] });
+		await turn(100);
+		expect(server.calls).toHaveLength(2);
+		expect(sent(1).map((e) => e.step)).toEqual(['check:a', 'check:b']);
+		expect(log.all).toHaveLength(3);
+	});
+	it('a reload takes up what the last visit could not send, and sends nothing the server has already', async () => {
+		const event = (clientId: string, kind: LogEvent['kind']): LogEvent => ({ clientId, kind, happenedAt: '2026-01-01T10:00:00.000Z' });
+		browser.set(KEY, JSON.stringify([event('1', 'started'), event('2', 'paused')]));
+		const log = new BenchLog('piece-1', [event('1', 'started')]);
+		server.answer(200, { events: [event('1', 'started'), event('2', 'paused')] });
+		log.begin();
+		expect(log.all.map((e) => e.clientId)).toEqual(['1', '2']);
+		await turn();
+		expect(sent(0).map((e) => e.clientId)).toEqual(['2']);
+		expect(log.all.map((e) => e.clientId)).toEqual(['1', '2']);
+	});
+	it('a refusal for a reason is shown, stays on the screen and is not sent again by itself', async () => {
+		const log = new BenchLog('piece-1', []);
+		server.answer(409, { message: 'This piece is finished.' });
+		log.add('step-done', 'check:a');
+		await turn(30_000);
+		expect(server.calls).toHaveLength(1);
+		expect([log.message, log.all.length]).toEqual(['This piece is finished.', 1]);
+	});
+	it('a browser that keeps nothing is said so, and the events go all the same', async () => {
+		keptInBrowser(true);
+		const log = new BenchLog('piece-1', []);
+		const give = server.hold();
+		log.add('started');
+		expect(log.message).toMatch(/keeps nothing/);
+		await turn();
+		give(200, { events: sent(0) });
+		await turn();
+		expect(log.events).toHaveLength(1);
+	});
+	it('a broken store is an empty one; leaving the page stops the retries', async () => {
+		browser.set(KEY, '{not json');
+		const log = new BenchLog('piece-1', []);
+		log.begin();
+		expect(log.all).toEqual([]);
+		server.answer(0, {});
+		log.add('started');
+		await turn();
+		log.end();
+		await turn(60_000);
+		expect(server.calls).toHaveLength(1);
+	});
+});

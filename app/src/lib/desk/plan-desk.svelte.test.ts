@@ -1,0 +1,226 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { FAMILY_DEFAULTS } from '$core/families/defaults';
+import { newPlan } from '$core/families/family';
+import { priorFactors } from '$core/learn/factors';
+import type { PlanDocument } from '$core/plan/schema';
+import { atServer, keptInBrowser } from './testing';
+import { PlanDesk } from './plan-desk.svelte';
+
+// the forecast's worker is a browser's: here it answers nothing, and the desk must do without
+vi.mock('$lib/quick/client', () => ({
+	QuickClient: class {
+		cancel = () => {};
+		geometry = () => Promise.resolve({ ok: false, message: 'no worker here' });
+		forecast = () => Promise.resolve(undefined);
+		finalShape = () => Promise.resolve({ ok: false, message: 'no worker here' });
+		compare = () => Promise.resolve(undefined);
+		waiting = () => Promise.resolve(undefined);
+	}
+}));
+
+const plan = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], lengthMm: 240, widthMm: 140, depthMm: 60 }).plan!;
+const stored = () => ({ revision: 2, version: 5, state: 'draft' as const, document: structuredClone(plan) });
+const desk = (mayEdit = true) => new PlanDesk('job-1', stored(), priorFactors(), mayEdit);
+const rename = (name: string) => (d: PlanDocument) => void (d.joints[0].name = name);
+const first = (d: PlanDesk) => d.doc.joints[0].name;
+const KEY = 'sarta-plan-job-1';
+
+let server: ReturnType<typeof atServer>;
+let browser: Map<string, string>;
+beforeEach(() => {
+	vi.useFakeTimers();
+	server = atServer();
+	browser = keptInBrowser();
+});
+afterEach(() => {
+	vi.useRealTimers();
+	vi.unstubAllGlobals();
+});
+
+describe('edits', () => {
+	it('undo and redo name what they take back, and a new edit forgets what was undone', () => {
+		const d = desk();
+		const before = first(d);
+		expect(d.change('first name', rename('Near side'))).toBe(true);
+		expect(d.change('second name', rename('Far side'))).toBe(true);
+		expect([first(d), d.undoLabel, d.redoLabel]).toEqual(['Far side', 'second name', undefined]);
+		d.undo();
+		expect([first(d), d.undoLabel, d.redoLabel]).toEqual(['Near side', 'first name', 'second name']);
+		d.undo();
+		expect([first(d), d.undoLabel]).toEqual([before, undefined]);
+		d.undo();
+		expect(first(d)).toBe(before);
+		d.redo();
+		expect(first(d)).toBe('Near side');
+		d.change('third name', rename('Top'));
+		expect(d.redoLabel).toBeUndefined();
+		d.redo();
+		expect(first(d)).toBe('Top');
+	});
+	it('a change that makes the plan impossible is refused whole and says why', () => {
+		const d = desk();
+		const before = d.doc;
+		expect(
+			d.change('a tack off its seam', (p) => {
+				p.joints[0].name = 'also this';
+				p.tacks[0].stationMm = 1e5;
+			})
+		).toBe(false);
+		expect(d.doc).toBe(before);
+		expect(d.undoLabel).toBeUndefined();
+		expect(d.faults[0].field).toMatch(/^tacks\[0\]/);
+		expect(d.saving).toBe('saved');
+		// the next good change clears the words
+		d.change('a name', rename('Rim'));
+		expect(d.faults).toEqual([]);
+	});
+	it('a change that changes nothing leaves no step to undo and saves nothing', async () => {
+		const d = desk();
+		expect(d.change('nothing', () => {})).toBe(true);
+		expect(d.undoLabel).toBeUndefined();
+		await vi.advanceTimersByTimeAsync(5000);
+		expect(server.calls).toEqual([]);
+	});
+	it('who may not edit changes nothing', () => {
+		const d = desk(false);
+		expect(d.change('a name', rename('Rim'))).toBe(false);
+		expect(first(d)).toBe(plan.joints[0].name);
+	});
+});
+
+describe('saving', () => {
+	it('a burst of edits is one save of the last state, and the browser lets go of its copy then', async () => {
+		const d = desk();
+		for (const name of ['A', 'B', 'C']) d.change(name, rename(name));
+		expect([d.saving, browser.has(KEY)]).toEqual(['waiting', true]);
+		server.answer(200, { revision: 2, version: 6, state: 'draft' });
+		await vi.advanceTimersByTimeAsync(1000);
+		expect(server.calls).toHaveLength(1);
+		expect(server.calls[0]).toMatchObject({ method: 'PUT', path: '/api/jobs/job-1/plan', body: { revision: 2, version: 5 } });
+		expect((server.calls[0].body as { plan: PlanDocument }).plan.joints[0].name).toBe('C');
+		expect([d.saving, d.version, browser.has(KEY)]).toEqual(['saved', 6, false]);
+	});
+	it('an edit made while the save is under way is saved after it, on the new version', async () => {
+		const d = desk();
+		d.change('A', rename('A'));
+		const late = server.hold();
+		await vi.advanceTimersByTimeAsync(1000);
+		expect(d.saving).toBe('saving');
+		d.change('B', rename('B'));
+		late(200, { revision: 2, version: 6, state: 'draft' });
+		server.answer(200, { revision: 2, version: 7, state: 'draft' });
+		await vi.advanceTimersByTimeAsync(2000);
+		expect(server.calls.map((c) => (c.body as { version: number }).version)).toEqual([5, 6]);
+		expect([d.saving, d.version]).toEqual(['saved', 7]);
+	});
+	it.each([0, 500, 503])('where the server cannot take it (%d) the plan stays in the browser and is sent again', async (status) => {
+		const d = desk();
+		d.change('A', rename('A'));
+		server.answer(status, { message: 'restarting' });
+		await vi.advanceTimersByTimeAsync(1000);
+		expect([d.saving, browser.has(KEY)]).toEqual(['waiting', true]);
+		expect(d.refusal?.message).toBeTruthy();
+		server.answer(200, { revision: 2, version: 6, state: 'draft' });
+		await vi.advanceTimersByTimeAsync(6000);
+		expect([d.saving, d.refusal, browser.has(KEY)]).toEqual(['saved', undefined, false]);
+	});
+	it('a refusal for a reason is shown and not sent again by itself', async () => {
+		const d = desk();
+		d.change('A', rename('A'));
+		server.answer(422, { message: 'No.', faults: [{ field: 'joints[0].name', value: 'A', allowed: 'another' }] });
+		await vi.advanceTimersByTimeAsync(20_000);
+		expect(server.calls).toHaveLength(1);
+		expect([d.saving, d.refusal?.faults[0].field]).toEqual(['refused', 'joints[0].name']);
+	});
+	it('leaving the page sends what is still waiting', async () => {
+		const d = desk();
+		d.change('A', rename('A'));
+		server.answer(200, { revision: 2, version: 6, state: 'draft' });
+		d.end();
+		await vi.advanceTimersByTimeAsync(0);
+		expect(server.calls).toHaveLength(1);
+	});
+});
+
+describe('two people on one plan', () => {
+	const theirs = () => {
+		const document = structuredClone(plan);
+		document.joints[0].name = 'Theirs';
+		return { revision: 2, version: 9, state: 'draft' as const, document };
+	};
+	async function conflict() {
+		const d = desk();
+		d.change('mine', rename('Mine'));
+		server.answer(409, { message: 'Somebody was first.', current: theirs() });
+		await vi.advanceTimersByTimeAsync(1000);
+		expect([d.saving, d.theirs?.version, first(d)]).toEqual(['refused', 9, 'Mine']);
+		return d;
+	}
+	it('the second is told and nothing is sent until they choose', async () => {
+		const d = await conflict();
+		d.change('more of mine', rename('Mine again'));
+		await vi.advanceTimersByTimeAsync(20_000);
+		expect(server.calls).toHaveLength(1);
+		expect(browser.has(KEY)).toBe(true);
+	});
+	it('mine on top: saved on their version, theirs one undo away', async () => {
+		const d = await conflict();
+		server.answer(200, { revision: 2, version: 10, state: 'draft' });
+		d.resolve('mine');
+		await vi.advanceTimersByTimeAsync(1000);
+		expect(server.calls[1].body).toMatchObject({ version: 9 });
+		expect([d.saving, d.version, first(d)]).toEqual(['saved', 10, 'Mine']);
+		d.undo();
+		expect(first(d)).toBe('Theirs');
+	});
+	it('theirs instead: mine one undo away', async () => {
+		const d = await conflict();
+		d.resolve('theirs');
+		expect([d.saving, d.version, first(d), browser.has(KEY)]).toEqual(['saved', 9, 'Theirs', false]);
+		d.undo();
+		expect(first(d)).toBe('Mine');
+	});
+});
+
+describe('after a crash', () => {
+	const kept = (version: number, name: string) => {
+		const document = structuredClone(plan);
+		document.joints[0].name = name;
+		browser.set(KEY, JSON.stringify({ revision: 2, version, document }));
+	};
+	it('what had not reached the server is put back, and undo drops it', () => {
+		kept(5, 'Unsent');
+		const d = desk();
+		d.begin();
+		expect(first(d)).toBe('Unsent');
+		expect(d.notes[0]).toMatch(/put back/);
+		d.undo();
+		expect(first(d)).toBe(plan.joints[0].name);
+		d.end();
+	});
+	it('where somebody has stored another since, both are kept and the choice is asked for', () => {
+		kept(4, 'Unsent');
+		const d = desk();
+		d.begin();
+		expect([first(d), d.theirs?.version, d.saving]).toEqual(['Unsent', 5, 'refused']);
+		d.end();
+	});
+	it.each(['not JSON', JSON.stringify({ revision: 2, version: 5, document: { parts: 'none' } })])(
+		'a copy that is no plan is forgotten: %s',
+		(text) => {
+			browser.set(KEY, text);
+			const d = desk();
+			d.begin();
+			expect(first(d)).toBe(plan.joints[0].name);
+			expect(browser.has(KEY)).toBe(false);
+			d.end();
+		}
+	);
+	it('a copy that is the stored plan is forgotten quietly', () => {
+		kept(5, plan.joints[0].name);
+		const d = desk();
+		d.begin();
+		expect([d.notes, browser.has(KEY), d.undoLabel]).toEqual([[], false, undefined]);
+		d.end();
+	});
+});
