@@ -33,18 +33,22 @@ function readFields(kind: MadeFamily, given: FamilyParameters, faults: Fault[]):
 	const out: FamilyParameters = {};
 	const fault = (name: string, allowed: string) => faults.push({ field: `family.parameters.${name}`, value: shown(given[name]), allowed });
 	const def = CATALOGUE[kind];
+	const known = new Set(['thicknessMm', 'material', ...def.fields.map((f) => f.name)]);
+	for (const name of Object.keys(given)) if (!known.has(name)) fault(name, 'this field is not known here');
 	for (const f of def.fields) {
 		// a piece made before a field was known takes its default
 		const v = given[f.name] ?? (f.when || !(f.name in given) ? def.defaults[f.name] : undefined);
 		out[f.name] = v;
-		if (!isAsked(f, given)) continue;
+		// what is not asked now keeps what it was: the default, or a value that was right when it was asked
+		if (!isAsked(f, given) && v === def.defaults[f.name]) continue;
 		const unit = f.kind === 'angle' ? '°' : f.kind === 'count' ? '' : ' mm';
 		if (f.kind === 'flag') {
 			if (typeof v !== 'boolean') fault(f.name, 'must be true or false');
 		} else if (f.kind === 'word') {
-			if (!Object.keys(f.options).includes(String(v))) fault(f.name, `must be one of: ${Object.keys(f.options).join(', ')}`);
+			if (typeof v !== 'string' || !Object.keys(f.options).includes(v)) fault(f.name, `must be one of: ${Object.keys(f.options).join(', ')}`);
 		} else if (f.kind === 'lengths') {
-			const fine = Array.isArray(v) && v.length >= f.atLeast && v.length <= f.atMost && v.every((x) => x >= f.min && x <= f.max);
+			const fine =
+				Array.isArray(v) && v.length >= f.atLeast && v.length <= f.atMost && v.every((x) => typeof x === 'number' && x >= f.min && x <= f.max);
 			if (!fine) fault(f.name, `must be ${f.atLeast === f.atMost ? f.atLeast : `${f.atLeast} to ${f.atMost}`} numbers from ${f.min} to ${f.max} mm`);
 		} else if (!(typeof v === 'number' && v >= f.min && v <= f.max) || (f.kind === 'count' && !Number.isInteger(v)))
 			fault(f.name, `must be a ${f.kind === 'count' ? 'whole number' : 'number'} from ${f.min} to ${f.max}${unit}`);
@@ -66,6 +70,28 @@ const MAKERS: Record<MadeFamily, (p: never) => Generated> = {
 	'mitred-frame': mitredFrame
 };
 
+/** @returns the family's own values, and what is wrong with them by themselves */
+function readFamily(kind: MadeFamily, given: FamilyParameters, materials?: PlanDocument['materials']): { read: FamilyParameters; faults: Fault[] } {
+	const faults: Fault[] = [];
+	const { thicknessMm } = given;
+	if (!(typeof thicknessMm === 'number' && thicknessMm >= 0.3 && thicknessMm <= 12))
+		faults.push({ field: 'family.parameters.thicknessMm', value: shown(thicknessMm), allowed: 'must be a number from 0.3 to 12 mm' });
+	if (typeof given.material !== 'string')
+		faults.push({ field: 'family.parameters.material', value: shown(given.material), allowed: 'must be the name of a grade' });
+	else
+		try {
+			findMaterial(given.material, materials);
+		} catch (e) {
+			faults.push({ field: 'family.parameters.material', value: shown(given.material), allowed: (e as Error).message });
+		}
+	return { read: readFields(kind, given, faults), faults };
+}
+
+/** What is wrong with the sizes a plan says it was made from: a file is refused for them as for anything else. */
+export function familyFaults({ family, materials }: Pick<PlanDocument, 'family' | 'materials'>): Fault[] {
+	return family && family.kind !== 'free' ? readFamily(family.kind, family.parameters, materials).faults : [];
+}
+
 /** @returns what the family makes, or what is wrong with its parameters */
 export function generate(
 	kind: FamilyKind,
@@ -73,18 +99,10 @@ export function generate(
 	plan?: Pick<PlanDocument, 'materials'>
 ): { made: Generated; faults: [] } | { made?: undefined; faults: Fault[] } {
 	if (kind === 'free') return { faults: [{ field: 'family.kind', value: kind, allowed: 'a free assembly has no generator: edit its job file' }] };
-	const faults: Fault[] = [];
-	const { thicknessMm } = given;
-	if (!(typeof thicknessMm === 'number' && thicknessMm >= 0.3 && thicknessMm <= 12))
-		faults.push({ field: 'family.parameters.thicknessMm', value: shown(thicknessMm), allowed: 'must be a number from 0.3 to 12 mm' });
-	const material = String(given.material);
-	try {
-		findMaterial(material, plan?.materials);
-	} catch (e) {
-		faults.push({ field: 'family.parameters.material', value: shown(given.material), allowed: (e as Error).message });
-	}
-	const read = readFields(kind, given, faults);
+	const { read, faults } = readFamily(kind, given, plan?.materials);
 	if (faults.length) return { faults };
+	const material = given.material as string;
+	const { thicknessMm } = given;
 	const smallest = Math.min(...CATALOGUE[kind].sizes.flatMap((n) => read[n] as number | number[]));
 	if ((thicknessMm as number) > smallest / 2)
 		faults.push({

@@ -1,6 +1,7 @@
 /** The job file: one job with its plan, as JSON. Refused whole with a list of faults when wrong; lossless round trip. */
 import 'reflect-metadata';
 import { IsIn, Matches } from 'class-validator';
+import { familyFaults } from '../families/family';
 import { checkPlan } from '../plan/check';
 import { FaultError, type Fault } from '../plan/faults';
 import { PlanDocument } from '../plan/schema';
@@ -38,7 +39,8 @@ export function readJobFile(text: string): { file: JobFile; faults: [] } | { fil
 	}
 	const read = readAs(JobFile, raw);
 	if (!read.value) return { faults: read.faults };
-	const faults = checkPlan(read.value.plan).map((f) => ({ ...f, field: `plan.${f.field}` }));
+	const { plan } = read.value;
+	const faults = [...checkPlan(plan), ...familyFaults(plan)].map((f) => ({ ...f, field: `plan.${f.field}` }));
 	return faults.length ? { faults } : { file: read.value, faults: [] };
 }
 

@@ -1,4 +1,5 @@
 import { json } from '@sveltejs/kit';
+import { familyFaults } from '$core/families/family';
 import { checkPlan } from '$core/plan/check';
 import { FaultError } from '$core/plan/faults';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
@@ -19,7 +20,7 @@ export const GET = ({ params, url }) =>
 export const PUT = (event) =>
 	answer(async () => {
 		const body = await readBody(event.request, PlanBody);
-		const faults = checkPlan(body.plan);
+		const faults = [...checkPlan(body.plan), ...familyFaults(body.plan)];
 		if (faults.length) throw new FaultError(faults);
 		const saved = await savePlan(getDb(), idOf(event.params.job, 'This job'), body, body.plan, personOf(event).id);
 		return json({ id: saved.id, revision: saved.revision, version: saved.version, state: saved.state });
