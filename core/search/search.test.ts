@@ -227,7 +227,7 @@ describe('the search', () => {
 		const before = orders.map((o) => search.weigh(o, undefined, false).values);
 		// every other feature half as large, the rest larger
 		const final = linear.map((v, k) => (k % 2 ? v / 2 : v + 3));
-		search.levelTo(final);
+		search.levelTo(search.given, final);
 		search.weigh(search.given).values.forEach((v, k) => expect(v).toBeCloseTo(final[k], 9));
 		const after = orders.map((o) => search.weigh(o, undefined, false).values);
 		plan.features.forEach((f, k) => {

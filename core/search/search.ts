@@ -4,10 +4,11 @@
  */
 import type { Analysis, Scales } from '../forecast/analysis';
 import { uniformFrom } from '../linalg/random';
-import type { AnyFeature, PlanDocument, Run } from '../plan/schema';
+import type { PlanDocument, Run } from '../plan/schema';
 import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
 import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './precedence';
 import { featureCost, type SearchGoals } from './cost';
+import { levelOf, type Level } from './level';
 import { OrderHeat } from './orderHeat';
 import { OrderModel } from './orderModel';
 import type { Laying, RunColumns, Walk } from './walk';
@@ -56,7 +57,7 @@ export class OrderSearch {
 	/** orders weighed so far */
 	evaluated = 0;
 	/** by feature, from the linear value to what the final shape would make of it */
-	private level?: ((linear: number) => number)[];
+	private level?: Level[];
 	/** used again for every run tried: with it before the others, and without */
 	private walks?: readonly [Walk, Walk];
 	private readonly index: Map<string, number>;
@@ -87,12 +88,14 @@ export class OrderSearch {
 	}
 
 	/**
-	 * From here on features are weighed as if the plan's own order came out at these values: the final shape's, where waves and
-	 * dishing make them other than the linear ones, so that each feature counts by how near its limit it really is.
+	 * From here on features are weighed as if this order came out at these values: the final shape's, where waves and dishing
+	 * make them other than the linear ones, so that each feature counts by how near its limit it really is.
+	 * @param slopes by feature: see level.ts
 	 */
-	levelTo(final: readonly number[]) {
-		const { values } = this.weigh(this.given, undefined, false);
-		this.level = this.plan.features.map((f, k) => levelOf(f, values[k], final[k]));
+	levelTo(order: readonly Laying[], final: readonly number[], slopes: readonly (number | undefined)[] = []) {
+		this.level = undefined;
+		const { values } = this.weigh(order, undefined, false);
+		this.level = this.plan.features.map((f, k) => levelOf(f, values[k], final[k], slopes[k]));
 	}
 
 	/** The plan's own order. */
@@ -417,13 +420,6 @@ export class OrderSearch {
 		}
 		return { order: now, w: this.weigh(now) };
 	}
-}
-
-/** A signed feature, or one that the final shape makes worse, is shifted; a form error that it makes better is scaled, so that it stays above nothing. */
-function levelOf(f: AnyFeature, linear: number, final: number): (v: number) => number {
-	const isForm = f.kind === 'flatness' || f.kind === 'straightness' || f.kind === 'twist' || f.kind === 'squareness';
-	if (isForm && final < linear) return (v) => (v * final) / linear;
-	return (v) => v + final - linear;
 }
 
 const isSame = (p: readonly Laying[], q: readonly Laying[]) => p.every((l, i) => l.run === q[i].run && l.reversed === q[i].reversed);

@@ -18,6 +18,7 @@ import type { PlanDocument, Run } from '../plan/schema';
 import { featureCost, type SearchGoals } from './cost';
 import { reasonsFor } from './reasons';
 import { OrderSearch, Stopped } from './search';
+import { slopeOf } from './level';
 import { whatMattersMore, type Lever } from './levers';
 
 export interface TableCell {
@@ -91,6 +92,14 @@ interface Lane {
 	analysis: Analysis;
 }
 
+/** A row with what the search needs of it. */
+interface WeighedRow extends TableRow {
+	lane?: Lane;
+	/** by feature: the linear value, with the heat of earlier runs */
+	linear: number[];
+}
+const shownRow = ({ lane: _lane, linear: _linear, ...row }: WeighedRow): TableRow => row;
+
 /** What becomes a row. */
 interface Candidate {
 	id: string;
@@ -138,19 +147,20 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	let evaluated = 0;
 	/** one search, its finalists as rows to be weighed by the final shape */
 	const follow = (lane: Lane, starts: readonly (readonly Run[])[], from: number, to: number): Candidate[] => {
+		const before = lane.search.evaluated;
 		const found = lane.search.run(
 			starts.map((runs) => lane.search.layingOf(runs)).filter((l) => l !== undefined),
 			(p) => {
-				if (p.best.cost < history[history.length - 1][1]) history.push([evaluated + p.evaluated, p.best.cost]);
+				if (p.best.cost < history[history.length - 1][1]) history.push([evaluated + p.evaluated - before, p.best.cost]);
 				tell({
 					share: from + (to - from) * p.share,
-					evaluated: evaluated + p.evaluated,
+					evaluated: evaluated + p.evaluated - before,
 					...(p.best.cost <= history[history.length - 1][1] ? { cost: p.best.cost, values: p.best.values, runs: lane.search.runsOf(p.order) } : {})
 				});
 				if (stop()) throw new Stopped();
 			}
 		);
-		evaluated += lane.search.evaluated;
+		evaluated += lane.search.evaluated - before;
 		stopped ||= found.stopped;
 		return found.finalists.map((order, i) => ({
 			id: i ? `search-${i + 1}` : 'search',
@@ -160,7 +170,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			lane
 		}));
 	};
-	const rows: (TableRow & { lane?: Lane })[] = [];
+	const rows: WeighedRow[] = [];
 	let nowFinal: number[] = [];
 	const weighAll = (list: readonly Candidate[], from: number, to: number) =>
 		list.forEach((c, i) => {
@@ -182,7 +192,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			rows.sort((p, q) => p.cost - q.cost);
 		});
 	weighAll([{ id: 'now', name: 'The plan as it stands', kind: 'now', runs: plan.runs }], 0.18, 0.2);
-	search.levelTo(nowFinal);
+	search.levelTo(search.given, nowFinal);
 	const begun = search.weigh(search.given, undefined, false);
 	history.push([0, begun.cost]);
 	tell({ phase: 'Searching', share: 0.2, cost: begun.cost, startCost: begun.cost, values: begun.values, history });
@@ -198,18 +208,26 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		0.52,
 		0.66
 	);
-	// a school that cuts the seams otherwise and comes out ahead has a better cut: its orders are searched too
+	// a school that comes out ahead is gone on from: its cut, with features levelled by all the final shapes there are
 	const [ahead] = rows;
-	if (!stopped && ahead.kind === 'school' && ahead.runs.length > 1 && !search.layingOf(ahead.runs)) {
-		tell({ phase: `Searching runs cut as in “${ahead.name}”`, share: 0.66 });
-		const cut = { ...plan, runs: ahead.runs };
-		const quick = forecast(cut, { factors, cache });
-		const second: Lane = { analysis: quick.analysis, search: new OrderSearch(quick.analysis, scales, goals, quick.warmed().analysis) };
-		second.search.levelTo(ahead.cells.map((c) => c.value));
+	if (!stopped && ahead.kind === 'school' && ahead.runs.length > 1) {
+		const same = search.layingOf(ahead.runs);
+		let second: Lane = own;
+		if (!same) {
+			tell({ phase: `Condensing runs cut as in “${ahead.name}”`, share: 0.66 });
+			const quick = forecast({ ...plan, runs: ahead.runs }, { factors, cache });
+			second = { analysis: quick.analysis, search: new OrderSearch(quick.analysis, scales, goals, quick.warmed().analysis) };
+		}
+		tell({ phase: `Searching on from “${ahead.name}”`, share: 0.68 });
+		second.search.levelTo(
+			same ?? second.search.given,
+			ahead.cells.map((c) => c.value),
+			plan.features.map((_, k) => slopeOf(rows.map((r) => ({ linear: r.linear[k], final: r.cells[k].value }))))
+		);
 		weighAll(
 			follow(
 				second,
-				schools.map((s) => s.runs),
+				rows.map((r) => r.runs),
 				0.68,
 				0.76
 			),
@@ -219,10 +237,9 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	}
 	// of the orders the searches ended at, the final shape has chosen one: the others leave the table
 	const chosen = rows.find((r) => r.kind === 'search')!;
-	const { lane } = chosen;
+	const lane = chosen.lane!;
 	for (let i = rows.length - 1; i >= 0; i--) if (rows[i].kind === 'search' && rows[i] !== chosen) rows.splice(i, 1);
-	for (const r of rows) delete r.lane;
-	const order = lane!.search.layingOf(chosen.runs)!;
+	const order = lane.search.layingOf(chosen.runs)!;
 	chosen.id = 'search';
 	if (options.full && !stopped)
 		for (const [i, row] of rows.slice(0, 2).entries()) {
@@ -272,18 +289,12 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	const levers = stopped ? [] : whatMattersMore(plan, goals, factors, options.kernel);
 	tell({ phase: 'Done', share: 1 });
 	return {
-		rows,
+		rows: rows.map(shownRow),
 		features: plan.features.map((f) => ({ id: f.id, name: f.name, unit: unitOf(f) })),
 		leftOut,
 		reasons: [
 			...(lane === own ? [] : [`The seams are cut as in “${ahead.name}”: ${plural(chosen.runs.length, 'run')} instead of ${plan.runs.length}.`]),
-			...reasonsFor(
-				lane!.search,
-				lane!.analysis,
-				order,
-				lane!.search.weigh(order),
-				lane === own ? begun : lane!.search.weigh(lane!.search.given, undefined, false)
-			)
+			...reasonsFor(lane.search, lane.analysis, order, lane.search.weigh(order), lane.search.weigh(lane.search.given, undefined, false))
 		],
 		orderMatters,
 		matters: matters + beaten,
@@ -309,11 +320,12 @@ function rowFor(
 	factors: ShopFactors,
 	cache: ForecastCache,
 	goals: SearchGoals
-): TableRow {
+): Omit<WeighedRow, 'lane'> {
 	const then = { ...plan, runs };
 	const quick = forecast(then, { factors, cache });
 	const { values, words } = finalValues(quick, factors);
-	const heat = quick.warmed().analysis.heat!;
+	const warm = quick.warmed().analysis;
+	const heat = warm.heat!;
 	const pairs = comparePlans(plan, then, factors, { now: cache, then: cache }, true);
 	const lies = liesFor(runs, search.positions);
 	const flips = flipsOf(lies);
@@ -324,6 +336,7 @@ function rowFor(
 		name,
 		kind,
 		runs,
+		linear: plan.features.map((f) => warm.featureAt(f, 'unclamped', scalesOf(factors.mean))),
 		cells: values.map((value, k) => {
 			const d = pairs.features.find((f) => f.id === plan.features[k].id)!.difference;
 			// offsets of the band about its own middle: laid about the final shape's difference by the caller

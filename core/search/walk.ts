@@ -128,7 +128,7 @@ export class Walk {
 			this.factor.append(rows, this.m.answer.subarray(p.first * observed, (p.first + 6) * observed));
 		} catch (e) {
 			if (!(e instanceof RangeError)) throw e;
-			throw new RangeError('A place that a run joins is held twice over: two seams share it. Move one of them, or set a finer mesh.');
+			throw new RangeError('A place that a run joins is held twice over: two seams share it. Move one of them, or set a finer mesh.', { cause: e });
 		}
 		this.isJoined[place] = 1;
 		// a misfit v on the six rows drives them by -v
