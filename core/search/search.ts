@@ -188,17 +188,18 @@ export class OrderSearch {
 	/**
 	 * @param starts other orders to begin from, besides the plan's own
 	 * @param tell called often; may throw Stopped, and the best order so far is the answer
+	 * @returns the best order, the ends of each descent, and the way there: each order that was the best when it was found
 	 * @throws RangeError where no order keeps all limits
 	 */
 	run(
 		starts: readonly (readonly Laying[])[],
 		tell: (p: SearchProgress) => void = () => {}
-	): { order: Laying[]; weighed: Weighed; finalists: Laying[][]; stopped: boolean; history: [number, number][] } {
+	): { order: Laying[]; weighed: Weighed; finalists: Laying[][]; path: Laying[][]; stopped: boolean } {
 		const list = [this.repaired(this.given), ...starts.map((s) => this.repaired(s))].map((order) => ({ order, w: this.weigh(order) }));
 		list.sort((p, q) => p.w.cost - q.w.cost);
 		let best = list[0];
 		if (!Number.isFinite(best.w.cost)) best = this.leastFlips();
-		const history: [number, number][] = [[this.evaluated, best.w.cost]];
+		const path = [best.order];
 		const random = uniformFrom(20_261_125);
 		// small pieces are cheap: they are shaken until enough has been weighed
 		let rounds = 1 + this.goals.restarts;
@@ -208,7 +209,7 @@ export class OrderSearch {
 		const found = (order: Laying[], w: Weighed) => {
 			if (w.cost < best.w.cost * (1 - LEAST_GAIN)) {
 				best = { order, w };
-				history.push([this.evaluated, w.cost]);
+				path.push(order);
 			}
 		};
 		const say = (within: number) =>
@@ -238,9 +239,8 @@ export class OrderSearch {
 			if (!(e instanceof Stopped)) throw e;
 			stopped = true;
 		}
-		history.push([this.evaluated, best.w.cost]);
 		if (!finalists.some((f) => isSame(f, best.order))) finalists.unshift(best.order);
-		return { order: best.order, weighed: best.w, finalists, stopped, history };
+		return { order: best.order, weighed: best.w, finalists, path, stopped };
 	}
 
 	/** A start that breaks a rule is put right, keeping what it can. */

@@ -110,6 +110,9 @@ interface Candidate {
 	lane?: Lane;
 }
 
+/** Going on from a school, what is gained may be lost again where the linear piece leads astray: orders at these shares of the way are weighed by the final shape too. */
+const WAYPOINTS = [0.1, 0.25, 0.5, 0.75];
+
 /** Order hardly matters where it moves no feature by more than this share of its band. */
 const HARDLY = 0.25;
 
@@ -145,8 +148,8 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	const history: [number, number][] = [];
 	let stopped = false;
 	let evaluated = 0;
-	/** one search, its finalists as rows to be weighed by the final shape */
-	const follow = (lane: Lane, starts: readonly (readonly Run[])[], from: number, to: number): Candidate[] => {
+	/** one search, its finalists as rows to be weighed by the final shape, and some orders on the way to them */
+	const follow = (lane: Lane, starts: readonly (readonly Run[])[], from: number, to: number, waypoints: readonly number[] = []): Candidate[] => {
 		const before = lane.search.evaluated;
 		const found = lane.search.run(
 			starts.map((runs) => lane.search.layingOf(runs)).filter((l) => l !== undefined),
@@ -162,7 +165,9 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		);
 		evaluated += lane.search.evaluated - before;
 		stopped ||= found.stopped;
-		return found.finalists.map((order, i) => ({
+		const { path } = found;
+		const onTheWay = [...new Set(waypoints.map((share) => Math.round(share * (path.length - 1))))].filter((i) => i > 0 && i < path.length - 1);
+		return [...found.finalists, ...onTheWay.map((i) => path[i])].map((order, i) => ({
 			id: i ? `search-${i + 1}` : 'search',
 			name: 'Found by the search',
 			kind: 'search' as const,
@@ -229,9 +234,10 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 				second,
 				rows.map((r) => r.runs),
 				0.68,
-				0.76
+				0.74,
+				WAYPOINTS
 			),
-			0.76,
+			0.74,
 			0.8
 		);
 	}

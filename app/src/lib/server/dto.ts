@@ -1,6 +1,6 @@
 /** What the server routes accept. */
 import 'reflect-metadata';
-import { IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber } from 'class-validator';
+import { IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber, Max, Min } from 'class-validator';
 import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/plan/schema';
 import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/plan/validators';
 import { MOMENTS, POSTURES, type Moment, type Posture } from '$core/plan/words';
@@ -95,6 +95,9 @@ export class EventBody {
 export class EventsBody {
 	@ListOf(() => EventBody, 500, 1) events!: EventBody[];
 }
+/** No shop's tape, dial or protractor reads beyond this, mm or degrees. */
+const MOST_READING = 1e5;
+const BEYOND = `every reading must be a number from -${MOST_READING} to ${MOST_READING}`;
 export class MeasurementBody {
 	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
 	@Name(60) feature!: string;
@@ -107,6 +110,8 @@ export class MeasurementBody {
 	@ArrayMinSize(1, { message: 'must hold at least one reading' })
 	@ArrayMaxSize(400, { message: 'must hold at most 400 readings' })
 	@IsNumber({ allowNaN: false, allowInfinity: false }, { each: true, message: 'every reading must be a number' })
+	@Min(-MOST_READING, { each: true, message: BEYOND })
+	@Max(MOST_READING, { each: true, message: BEYOND })
 	readings!: number[];
 }
 export class WithdrawBody {

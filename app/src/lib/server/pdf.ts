@@ -130,21 +130,24 @@ export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit
 		{ text: settings.join('\n'), margin: [0, 0, 0, 6] },
 		...bySeam,
 		{ text: 'Steps', bold: true, fontSize: 15, margin: [0, 10, 0, 4] },
-		{
-			layout: lines,
-			table: {
-				widths: [26, '*', 60],
-				dontBreakRows: true,
-				body: steps.map((s, i) => [
-					{ text: String(i + 1), fontSize: 13 },
-					{ text: text(s), fontSize: s.kind === 'run' || s.kind === 'tack' ? 14 : 12, bold: s.kind === 'run' },
-					{
-						svg: '<svg width="14" height="14" viewBox="0 0 14 14"><rect x="1" y="1" width="12" height="12" fill="#fff" stroke="#000"/></svg>',
-						alignment: 'right'
+		// a table without rows cannot be laid out
+		!steps.length
+			? { text: 'None yet: give the plan tacks and runs.' }
+			: {
+					layout: lines,
+					table: {
+						widths: [26, '*', 60],
+						dontBreakRows: true,
+						body: steps.map((s, i) => [
+							{ text: String(i + 1), fontSize: 13 },
+							{ text: text(s), fontSize: s.kind === 'run' || s.kind === 'tack' ? 14 : 12, bold: s.kind === 'run' },
+							{
+								svg: '<svg width="14" height="14" viewBox="0 0 14 14"><rect x="1" y="1" width="12" height="12" fill="#fff" stroke="#000"/></svg>',
+								alignment: 'right'
+							}
+						])
 					}
-				])
-			}
-		}
+				}
 	];
 }
 
