@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { levelOf, slopeOf } from './level';
+import { fitOf, levelOf } from './level';
 
 const number = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 
@@ -15,7 +15,8 @@ describe('levels', () => {
 				number(0, 20),
 				number(0, 20),
 				(kind, linear, final, slope, p, q) => {
-					const level = levelOf({ kind }, linear, final, slope);
+					const of = levelOf({ kind }, { linear, pull: 100 }, final, slope === undefined ? undefined : { linear: slope, pull: slope / 50 });
+					const level = (v: number) => of({ linear: v, pull: 100 });
 					expect(level(linear)).toBeCloseTo(final, 9);
 					const [lo, hi] = [Math.min(p, q), Math.max(p, q)];
 					expect(level(hi)).toBeGreaterThanOrEqual(level(lo) - 1e-12);
@@ -24,24 +25,31 @@ describe('levels', () => {
 			)
 		));
 	it('a signed feature is shifted, on both sides of nothing', () => {
-		const level = levelOf({ kind: 'length' }, 0.4, -0.2);
-		expect([level(0.4), level(0), level(-0.3)].map((v) => Number(v.toFixed(9)))).toEqual([-0.2, -0.6, -0.9]);
+		const level = levelOf({ kind: 'length' }, { linear: 0.4, pull: 0 }, -0.2);
+		expect([0.4, 0, -0.3].map((linear) => level({ linear, pull: 0 })).map((v) => Number(v.toFixed(9)))).toEqual([-0.2, -0.6, -0.9]);
 	});
 });
 
-describe('slopes', () => {
-	it('are those of a line where the values lie on one (least squares, closed form)', () => {
-		expect(slopeOf([0, 1, 2, 5].map((x) => ({ linear: x, final: 3 + 2.5 * x })))).toBeCloseTo(2.5, 12);
+describe('fits', () => {
+	const points = (final: number[], linear: number[], pull: number[]) => final.map((f, i) => ({ final: f, linear: linear[i], pull: pull[i] }));
+	const flat = [5, 5, 5, 5, 5];
+	it('are least squares over what explains the final values better', () => {
 		// worked by hand: x 1 2 3 4, y 2 3 5 6: sum of products about the means 7, of squares 5
-		const y = [2, 3, 5, 6];
-		expect(slopeOf([1, 2, 3, 4].map((x, i) => ({ linear: x, final: y[i] })))).toBeCloseTo(7 / 5, 12);
+		expect(fitOf(points([2, 3, 5, 6], [1, 2, 3, 4], flat))).toEqual({ linear: expect.closeTo(7 / 5, 12), pull: 0 });
+		expect(fitOf(points([2, 3, 5, 6], flat, [10, 20, 30, 40]))).toEqual({ linear: 0, pull: expect.closeTo(0.14, 12) });
+		// both rise with it: the one that lies on a line wins
+		expect(fitOf(points([1, 2, 3, 4, 5], [1, 2.4, 2.9, 4.3, 4.9], [2, 4, 6, 8, 10]))).toEqual({ linear: 0, pull: expect.closeTo(0.5, 12) });
 	});
-	it('are not given where there is too little to go by, or the two do not rise together', () => {
-		const of = (y: number[]) => slopeOf(y.map((final, linear) => ({ linear, final })));
-		expect(of([1, 2, 3])).toBeUndefined();
-		expect(of([4, 3, 2, 1])).toBeUndefined();
-		expect(of([1, 9, 0, 8, 2])).toBeUndefined();
-		expect(of([2, 2, 2, 2])).toBeUndefined();
-		expect(slopeOf([1, 2, 3, 4].map((final) => ({ linear: 7, final })))).toBeUndefined();
+	it('are not given where there is too little to go by, or neither rises with the final values', () => {
+		expect(fitOf(points([1, 2, 3], [1, 2, 3], [1, 2, 3]))).toBeUndefined();
+		expect(fitOf(points([4, 3, 2, 1], [1, 2, 3, 4], [1, 2, 3, 4]))).toBeUndefined();
+		expect(fitOf(points([1, 9, 0, 8, 2], [0, 1, 2, 3, 4], flat))).toBeUndefined();
+		expect(fitOf(points([1, 2, 3, 4], flat, flat))).toBeUndefined();
+		expect(fitOf(points([2, 2, 2, 2], [1, 2, 3, 4], [4, 3, 2, 1]))).toBeUndefined();
+	});
+	it('put the level on the line, by the pull as by the linear value', () => {
+		const level = levelOf({ kind: 'flatness' }, { linear: 0.5, pull: 4000 }, 5, { linear: 0, pull: 0.002 });
+		expect(level({ linear: 9, pull: 3500 })).toBeCloseTo(4, 12);
+		expect(level({ linear: 9, pull: 0 })).toBe(0);
 	});
 });

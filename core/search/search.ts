@@ -8,7 +8,7 @@ import type { PlanDocument, Run } from '../plan/schema';
 import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
 import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './precedence';
 import { featureCost, type SearchGoals } from './cost';
-import { levelOf, type Level } from './level';
+import { levelOf, pullWeights, type Fit, type Level, type Seen } from './level';
 import { OrderHeat } from './orderHeat';
 import { OrderModel } from './orderModel';
 import type { Laying, RunColumns, Walk } from './walk';
@@ -56,7 +56,8 @@ export class OrderSearch {
 	readonly plan: PlanDocument;
 	/** orders weighed so far */
 	evaluated = 0;
-	/** by feature, from the linear value to what the final shape would make of it */
+	private readonly weights: Float64Array[];
+	/** by feature, from what is seen to what the final shape would make of it */
 	private level?: Level[];
 	/** used again for every run tried: with it before the others, and without */
 	private walks?: readonly [Walk, Walk];
@@ -78,6 +79,7 @@ export class OrderSearch {
 		this.model = new OrderModel(a, scales);
 		progress(0.5);
 		this.heat = new OrderHeat(a, warm, (s) => progress(0.5 + 0.5 * s));
+		this.weights = pullWeights(a.plan, a.responses);
 		this.index = new Map(a.plan.runs.map((r, i) => [r.id, i]));
 		this.mustFollow = a.plan.runs.map(() => []);
 		this.mustPrecede = a.plan.runs.map(() => []);
@@ -90,12 +92,21 @@ export class OrderSearch {
 	/**
 	 * From here on features are weighed as if this order came out at these values: the final shape's, where waves and dishing
 	 * make them other than the linear ones, so that each feature counts by how near its limit it really is.
-	 * @param slopes by feature: see level.ts
+	 * @param fits by feature: see level.ts
 	 */
-	levelTo(order: readonly Laying[], final: readonly number[], slopes: readonly (number | undefined)[] = []) {
-		this.level = undefined;
-		const { values } = this.weigh(order, undefined, false);
-		this.level = this.plan.features.map((f, k) => levelOf(f, values[k], final[k], slopes[k]));
+	levelTo(order: readonly Laying[], final: readonly number[], fits: readonly (Fit | undefined)[] = []) {
+		const seen = this.seen(order, this.model.columns(order), this.timed(order).forces);
+		this.level = this.plan.features.map((f, k) => levelOf(f, seen[k], final[k], fits[k]));
+	}
+
+	/** What is known of each feature without the final shape. @param forces factor on each run's pull, by place in the order */
+	private seen(order: readonly Laying[], columns: readonly RunColumns[], forces: ArrayLike<number>): Seen[] {
+		const y = this.model.outputs(columns, forces);
+		return this.plan.features.map((f, k) => {
+			let pull = 0;
+			for (let i = 0; i < order.length; i++) pull += this.weights[k][order[i].run] * forces[i];
+			return { linear: this.a.valueOf(f, y), pull };
+		});
 	}
 
 	/** The plan's own order. */
@@ -152,11 +163,7 @@ export class OrderSearch {
 	weigh(order: readonly Laying[], columns: readonly RunColumns[] = this.model.columns(order), withLimits = true): Weighed {
 		this.evaluated++;
 		const { t, flips, forces } = this.timed(order);
-		const y = this.model.outputs(columns, forces);
-		const values = this.plan.features.map((f, k) => {
-			const v = this.a.valueOf(f, y);
-			return this.level ? this.level[k](v) : v;
-		});
+		const values = this.seen(order, columns, forces).map((x, k) => (this.level ? this.level[k](x) : x.linear));
 		let hottest = 0;
 		for (const v of t.hottest) hottest = Math.max(hottest, v);
 		const { goals, plan } = this;

@@ -18,7 +18,7 @@ import type { PlanDocument, Run } from '../plan/schema';
 import { featureCost, type SearchGoals } from './cost';
 import { reasonsFor } from './reasons';
 import { OrderSearch, Stopped } from './search';
-import { slopeOf } from './level';
+import { fitOf, seenIn, type Seen } from './level';
 import { whatMattersMore, type Lever } from './levers';
 
 export interface TableCell {
@@ -95,10 +95,10 @@ interface Lane {
 /** A row with what the search needs of it. */
 interface WeighedRow extends TableRow {
 	lane?: Lane;
-	/** by feature: the linear value, with the heat of earlier runs */
-	linear: number[];
+	/** by feature */
+	seen: Seen[];
 }
-const shownRow = ({ lane: _lane, linear: _linear, ...row }: WeighedRow): TableRow => row;
+const shownRow = ({ lane: _lane, seen: _seen, ...row }: WeighedRow): TableRow => row;
 
 /** What becomes a row. */
 interface Candidate {
@@ -110,7 +110,7 @@ interface Candidate {
 	lane?: Lane;
 }
 
-/** Going on from a school, what is gained may be lost again where the linear piece leads astray: orders at these shares of the way are weighed by the final shape too. */
+/** Going on, what is gained may be lost again where the linear piece leads astray: orders at these shares of the way are weighed by the final shape too. */
 const WAYPOINTS = [0.1, 0.25, 0.5, 0.75];
 
 /** Order hardly matters where it moves no feature by more than this share of its band. */
@@ -213,9 +213,9 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		0.52,
 		0.66
 	);
-	// a school that comes out ahead is gone on from: its cut, with features levelled by all the final shapes there are
+	// what leads by the final shape is gone on from: in its cut, with features levelled by all the final shapes there are
 	const [ahead] = rows;
-	if (!stopped && ahead.kind === 'school' && ahead.runs.length > 1) {
+	if (!stopped && ahead.runs.length > 1) {
 		const same = search.layingOf(ahead.runs);
 		let second: Lane = own;
 		if (!same) {
@@ -223,11 +223,11 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			const quick = forecast({ ...plan, runs: ahead.runs }, { factors, cache });
 			second = { analysis: quick.analysis, search: new OrderSearch(quick.analysis, scales, goals, quick.warmed().analysis) };
 		}
-		tell({ phase: `Searching on from “${ahead.name}”`, share: 0.68 });
+		tell({ phase: ahead.kind === 'search' ? 'Searching on' : `Searching on from “${ahead.name}”`, share: 0.68 });
 		second.search.levelTo(
 			same ?? second.search.given,
 			ahead.cells.map((c) => c.value),
-			plan.features.map((_, k) => slopeOf(rows.map((r) => ({ linear: r.linear[k], final: r.cells[k].value }))))
+			plan.features.map((_, k) => fitOf(rows.map((r) => ({ ...r.seen[k], final: r.cells[k].value }))))
 		);
 		weighAll(
 			follow(
@@ -342,7 +342,7 @@ function rowFor(
 		name,
 		kind,
 		runs,
-		linear: plan.features.map((f) => warm.featureAt(f, 'unclamped', scalesOf(factors.mean))),
+		seen: seenIn(warm, scalesOf(factors.mean)),
 		cells: values.map((value, k) => {
 			const d = pairs.features.find((f) => f.id === plan.features[k].id)!.difference;
 			// offsets of the band about its own middle: laid about the final shape's difference by the caller
