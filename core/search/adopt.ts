@@ -2,7 +2,16 @@ import type { Run } from '../plan/schema';
 
 /** One seam's part of another order: its runs in their new sequence and directions, in the places the seam's runs have now. */
 export function adoptSeam(now: readonly Run[], then: readonly Run[], joint: string): Run[] {
-	const fresh = then.filter((r) => r.joint === joint);
+	// runs of another cut may bear ids that other seams' runs have here
+	const taken = new Set(now.filter((r) => r.joint !== joint).map((r) => r.id));
+	const fresh = then
+		.filter((r) => r.joint === joint)
+		.map((r) => {
+			let id = r.id;
+			for (let n = 2; taken.has(id); n++) id = `${r.id}-${n}`;
+			taken.add(id);
+			return id === r.id ? r : { ...r, id };
+		});
 	const old = now.filter((r) => r.joint === joint);
 	if (fresh.length === old.length) {
 		let i = 0;

@@ -297,6 +297,20 @@ describe('the search', () => {
 		});
 		expect(out.filter((r) => r.joint === joint)).toEqual(then.filter((r) => r.joint === joint));
 	});
+	it('adopts a part that is cut otherwise, whatever its runs are called', () => {
+		const plan = tray();
+		const then = orderPattern(plan, { pattern: 'skip-round', runLengthMm: 30 }).map((r, i) => ({
+			...r,
+			id: plan.runs[i % plan.runs.length].id + (i >= plan.runs.length ? '-2' : '')
+		}));
+		for (const { id } of plan.joints.filter((j) => !j.stock)) {
+			const out = adoptSeam(plan.runs, then, id);
+			expect(new Set(out.map((r) => r.id)).size).toBe(out.length);
+			const cut = (list: readonly Run[]) => list.filter((r) => r.joint === id).map((r) => [r.fromMm, r.toMm]);
+			expect(cut(out)).toEqual(cut(then));
+			expect(out.filter((r) => r.joint !== id)).toEqual(plan.runs.filter((r) => r.joint !== id));
+		}
+	});
 });
 
 describe('precedence', () => {

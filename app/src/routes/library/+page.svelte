@@ -76,9 +76,10 @@
 				</p>{/if}
 			<ul>
 				{#each data.procedures as p (p.id)}
-					<li class="flex items-baseline gap-3 border-t border-steel-200 py-2 first:border-0 {p.archivedAt ? 'opacity-60' : ''}">
+					<li class="flex items-baseline gap-3 border-t border-steel-200 py-2 first:border-0">
 						<div class="flex-1">
-							<span class="font-medium">{p.name}</span><br /><span class="tab text-sm text-steel-600"
+							<span class="font-medium">{p.name}</span>{#if p.archivedAt}<span class="text-sm text-steel-600"> (archived)</span>{/if}<br /><span
+								class="tab text-sm text-steel-600"
 								>{p.settings.ampsA} A {p.settings.current}, {p.settings.speedMmPerS} mm/s, {arcEnergy(p.settings).netHeat.toFixed(0)} J/mm net, {p
 									.settings.fillerGrade ?? 'no filler'}; version {p.version}</span
 							>

@@ -32,7 +32,7 @@
 			<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Name</th><th class="font-medium">Roles</th><th></th></tr></thead>
 			<tbody>
 				{#each data.people as p (p.id)}
-					<tr class="border-t border-steel-200 {p.archivedAt ? 'opacity-60' : ''}">
+					<tr class="border-t border-steel-200">
 						<td class="py-2 font-medium"
 							>{p.name}{#if p.archivedAt}<span class="font-normal text-steel-600"> (archived)</span>{/if}{#if locked(p.lockedUntil)}<span
 									class="font-normal text-plum-700"
@@ -45,6 +45,7 @@
 								{#each ROLES as r (r)}<Checkbox
 										class="text-sm"
 										checked={p.roles.includes(r)}
+										aria-label="{p.name}: {r}"
 										disabled={p.archivedAt !== null}
 										onchange={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, roles: toggled(p.roles, r) })}>{r}</Checkbox
 									>{/each}
