@@ -63,7 +63,7 @@ const PIECES: readonly Piece[] = [
 		runLengthMm: 60
 	},
 	{ id: 'shell', name: 'Whey settling shell with an end', family: 'cylinder', change: {}, tacks: 'two-stage', order: 'back-step', runLengthMm: 60 },
-	{ id: 'spray', name: 'Tray wash manifold', family: 'manifold', change: {}, tacks: 'corners-and-middles', order: 'quarters', runLengthMm: 30 }
+	{ id: 'spray', name: 'Tray wash manifold', family: 'manifold', change: {}, tacks: 'two-stage', order: 'quarters', runLengthMm: 30 }
 ];
 
 function planOf(p: Piece): PlanDocument {
@@ -91,7 +91,7 @@ function table(p: Piece, r: SearchResult, seconds: number): string {
 	return [
 		`## ${p.name}`,
 		'',
-		`${r.rows[0].runs.length} runs or so, ${r.evaluated} orders weighed; the whole took ${seconds.toFixed(0)} s. ${r.matters}`,
+		`${r.rows.find((x) => x.kind === 'now')!.runs.length} runs, ${r.evaluated} orders weighed; the whole took ${seconds.toFixed(0)} s. ${r.matters}`,
 		'',
 		`| ${head.join(' | ')} |`,
 		`| ${head.map(() => '---').join(' | ')} |`,

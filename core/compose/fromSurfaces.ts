@@ -254,6 +254,14 @@ export function partsFromSurfaces(soups: readonly Soup[], o: SurfaceOptions): Su
 		out.faults.push(`The model has ${count} triangles; at most ${MOST_TRIANGLES} are read: export it coarser`);
 		return out;
 	}
+	for (const soup of soups) {
+		const points = soup.xyz.length / 3;
+		const wild = Array.from(soup.tri).findIndex((k) => !(k >= 0 && k < points));
+		if (wild >= 0) {
+			out.faults.push(`“${soup.name}”: triangle ${Math.floor(wild / 3) + 1} names a point that is not in the file: it is damaged`);
+			return out;
+		}
+	}
 	const flats: Planar[] = [];
 	const tubes: { t: Rolled; solid: number }[] = [];
 	soups.forEach((soup, solid) => {

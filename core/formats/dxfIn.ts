@@ -12,6 +12,8 @@ const JOINED_MM = 0.05;
 /** Chords of arcs lie within this of them, mm. */
 const CHORD_MM = 0.05;
 const MOST_SEGMENTS = 60_000;
+/** Nothing a shop cuts is drawn farther from the origin, mm. */
+const FARTHEST_MM = 1e6;
 
 export type DxfUnit = 'mm' | 'cm' | 'm' | 'in';
 const MM: Record<DxfUnit, number> = { mm: 1, cm: 10, m: 1000, in: 25.4 };
@@ -97,6 +99,35 @@ function bulged(list: readonly { p: Vec2; bulge: number }[], closedPath: boolean
 	return out;
 }
 
+/**
+ * The sections that are read, if the file is whole. A DXF is pairs of lines, a whole number and its value, up to 0 / EOF (DXF
+ * reference). The parser waits for ever where an end is missing, believes a polyline that says it has more points than the file
+ * has lines, and loses itself in damaged tables, which nothing here needs.
+ */
+function sections(text: string): { text: string; damage?: undefined } | { damage: string } {
+	const lines = text.trimEnd().split(/\r\n|\r|\n/);
+	const kept: string[] = [];
+	let entity = '';
+	let section: { name: string; from: number } | undefined;
+	for (let i = 0; i + 1 < lines.length; i += 2) {
+		const damaged = (words: string) => ({ damage: `Line ${i + 1} of the drawing ${words}: the file is damaged` });
+		if (!/^\s*-?\d+\s*$/.test(lines[i])) return damaged(`is “${lines[i].trim().slice(0, 20)}” where a group code should be`);
+		const [code, value] = [Number(lines[i]), lines[i + 1].trim()];
+		if (code === 2 && entity === 'SECTION') section = { name: value, from: i - 2 };
+		if (code === 0) {
+			entity = value;
+			if (value === 'ENDSEC') {
+				if (section && (section.name === 'HEADER' || section.name === 'ENTITIES')) kept.push(...lines.slice(section.from, i + 2));
+				section = undefined;
+			} else if (value === 'SECTION' && section) return damaged('begins a section inside another');
+			else if (value === 'EOF') return section ? damaged('ends the file inside a section') : { text: [...kept, '0', 'EOF', ''].join('\n') };
+		} else if (code === 90 && entity === 'LWPOLYLINE' && !(Number(value) >= 0 && Number(value) <= lines.length))
+			return damaged(`says that a polyline has ${value.slice(0, 20)} points`);
+		else if (code === 10 && entity === 'LWPOLYLINE' && Number(lines[i + 2]) !== 20) return damaged('gives a point its x and no y');
+	}
+	return { damage: 'The drawing ends without its end mark (EOF): it was cut short. Save or send it again' };
+}
+
 /** @param asked units to take where the drawing names none */
 export function readDxf(text: string, asked?: DxfUnit): DxfRead {
 	const out: DxfRead = { flats: [], faults: [], unused: [], layers: [] };
@@ -104,9 +135,14 @@ export function readDxf(text: string, asked?: DxfUnit): DxfRead {
 		out.faults.push({ words: `The file has ${(text.length / 1e6).toFixed(1)} MB; at most ${DXF_LIMIT / 1e6} MB are read` });
 		return out;
 	}
+	const whole = sections(text);
+	if (whole.damage !== undefined) {
+		out.faults.push({ words: whole.damage });
+		return out;
+	}
 	let drawing: { header?: Record<string, unknown>; entities?: unknown[] } | null;
 	try {
-		drawing = new DxfParser().parseSync(text) as unknown as typeof drawing;
+		drawing = new DxfParser().parseSync(whole.text) as unknown as typeof drawing;
 	} catch (e) {
 		out.faults.push({ words: `This is not a DXF drawing that can be read: ${(e as Error).message}` });
 		return out;
@@ -144,6 +180,13 @@ export function readDxf(text: string, asked?: DxfUnit): DxfRead {
 				words: `${e.type} on layer “${layer}” is not read${e.type === 'SPLINE' || e.type === 'ELLIPSE' ? ': turn it into arcs or a polyline' : ''}`
 			});
 		}
+	}
+	const far = pieces.flatMap((p) => p.path).find((p) => !p.every((v) => Math.abs(v) <= FARTHEST_MM));
+	if (far) {
+		out.faults.push({
+			words: `A point of the drawing lies at ${far.map((v) => v.toPrecision(3)).join(', ')} mm: at most ${FARTHEST_MM / 1000} m from its origin is read`
+		});
+		return out;
 	}
 	const segments = pieces.reduce((n, p) => n + p.path.length, 0);
 	if (segments > MOST_SEGMENTS) {

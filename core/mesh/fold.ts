@@ -102,7 +102,7 @@ export function form(mesh: FlatMesh, shape: Shape, base: Vec2): Formed {
 			for (let i = 0; i < 3; i++) {
 				const key = edgeKey(mesh.tri[3 * e + i], mesh.tri[3 * e + ((i + 1) % 3)]);
 				const bend = mesh.bendEdges.get(key);
-				for (const f of onEdge.get(key)!) {
+				for (const f of onEdge.get(key) ?? []) {
 					if (panel[f] >= 0) continue;
 					if (bend === undefined) {
 						panel[f] = id;

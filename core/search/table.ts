@@ -7,7 +7,7 @@ import { ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
 import { comparePlans } from '../forecast/compare';
 import { unitOf } from '../forecast/features';
 import { finalForecast, finalValues } from '../forecast/finalForecast';
-import { forecast } from '../forecast/forecast';
+import { forecast, type QuickForecast } from '../forecast/forecast';
 import { fullForecast } from '../forecast/fullForecast';
 import { priorFactors, type ShopFactors } from '../learn/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
@@ -61,6 +61,8 @@ export interface SearchResult {
 	/** [orders weighed, cost of the best so far] */
 	history: [number, number][];
 	stopped: boolean;
+	/** false where the plan's final shape was not found, and the values are the quick method's */
+	byFinal: boolean;
 }
 
 export interface BestSoFar {
@@ -175,6 +177,11 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			lane
 		}));
 	};
+	tell({ phase: 'Final shape: The plan as it stands', share: 0.18 });
+	const finalNow = finalValues(now, factors);
+	// where the plan's own shape is not found, nothing can be held against it: the quick method, with the heat of earlier runs, stands in
+	const byFinal = !finalNow.words;
+	const finalOf = (c: Candidate, quick: QuickForecast) => (!byFinal ? undefined : c.kind === 'now' ? finalNow : finalValues(quick, factors));
 	const rows: WeighedRow[] = [];
 	let nowFinal: number[] = [];
 	const weighAll = (list: readonly Candidate[], from: number, to: number) =>
@@ -182,8 +189,8 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			// stopped: the plan and what was found are still compared, the schools no more
 			if (stop()) stopped = true;
 			if (stopped && c.kind === 'school') return;
-			tell({ phase: `Final shape: ${c.name}`, share: from + ((to - from) * i) / list.length });
-			const row = { ...rowFor(plan, c, search, factors, cache, goals), lane: c.lane };
+			tell({ phase: `${byFinal ? 'Final shape' : 'Quick method'}: ${c.name}`, share: from + ((to - from) * i) / list.length });
+			const row = { ...rowFor(plan, c, finalOf, search, factors, cache, goals), lane: c.lane };
 			if (c.kind === 'now') nowFinal = row.cells.map((x) => x.value);
 			row.cells.forEach(
 				(x, k) =>
@@ -197,7 +204,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			rows.sort((p, q) => p.cost - q.cost);
 		});
 	weighAll([{ id: 'now', name: 'The plan as it stands', kind: 'now', runs: plan.runs }], 0.18, 0.2);
-	search.levelTo(search.given, nowFinal);
+	if (byFinal) search.levelTo(search.given, nowFinal);
 	const begun = search.weigh(search.given, undefined, false);
 	history.push([0, begun.cost]);
 	tell({ phase: 'Searching', share: 0.2, cost: begun.cost, startCost: begun.cost, values: begun.values, history });
@@ -215,7 +222,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	);
 	// what leads by the final shape is gone on from: in its cut, with features levelled by all the final shapes there are
 	const [ahead] = rows;
-	if (!stopped && ahead.runs.length > 1) {
+	if (byFinal && !stopped && ahead.runs.length > 1) {
 		const same = search.layingOf(ahead.runs);
 		let second: Lane = own;
 		if (!same) {
@@ -247,7 +254,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	for (let i = rows.length - 1; i >= 0; i--) if (rows[i].kind === 'search' && rows[i] !== chosen) rows.splice(i, 1);
 	const order = lane.search.layingOf(chosen.runs)!;
 	chosen.id = 'search';
-	if (options.full && !stopped)
+	if (options.full && byFinal && !stopped)
 		for (const [i, row] of rows.slice(0, 2).entries()) {
 			if (stop()) {
 				stopped = true;
@@ -270,7 +277,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		}
 	tell({ phase: 'Reasons', share: 0.98 });
 	// the forecast's own band, to hold the differences against; stopped early, the quick method's stands for it
-	const own90 = stopped ? now.result.features : finalForecast(now, { factors }).result.features;
+	const own90 = stopped || !byFinal ? now.result.features : finalForecast(now, { factors }).result.features;
 	const band = own90.map((f) => f.high - f.low);
 	const spread = plan.features.map((_, k) => {
 		const v = rows.map((r) => r.cells[k].value);
@@ -288,8 +295,9 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			: `Order matters most for “${plan.features[most].name}”: ${shown(most, spread[most])} between the best and the worst of these orders, ${(100 * orderMatters).toFixed(0)} % of the forecast's band.`;
 	const [first] = rows;
 	// the search goes by the condensed, linear piece; the table by the final shape
-	const beaten =
-		first !== chosen
+	const beaten = !byFinal
+		? ` The final shape of the plan as it stands was not found (${finalNow.words.replace(/\.$/, '')}), so this table goes by the quick method with the heat of earlier runs: no waves and no dishing are in it.`
+		: first !== chosen
 			? ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${chosen.cost.toFixed(3)}).`
 			: '';
 	const levers = stopped ? [] : whatMattersMore(plan, goals, factors, options.kernel);
@@ -307,7 +315,8 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		levers,
 		evaluated,
 		history: [...history, [evaluated, history[history.length - 1][1]]],
-		stopped
+		stopped,
+		byFinal
 	};
 }
 
@@ -321,16 +330,19 @@ export function usualLength(runs: readonly Run[]): number {
 
 function rowFor(
 	plan: PlanDocument,
-	{ id, name, kind, runs }: Candidate,
+	candidate: Candidate,
+	finalOf: (c: Candidate, quick: QuickForecast) => { values: number[]; words: string } | undefined,
 	search: OrderSearch,
 	factors: ShopFactors,
 	cache: ForecastCache,
 	goals: SearchGoals
 ): Omit<WeighedRow, 'lane'> {
+	const { id, name, kind, runs } = candidate;
 	const then = { ...plan, runs };
 	const quick = forecast(then, { factors, cache });
-	const { values, words } = finalValues(quick, factors);
 	const warm = quick.warmed().analysis;
+	const seen = seenIn(warm, scalesOf(factors.mean));
+	const { values, words } = finalOf(candidate, quick) ?? { values: seen.map((x) => x.linear), words: '' };
 	const heat = warm.heat!;
 	const pairs = comparePlans(plan, then, factors, { now: cache, then: cache }, true);
 	const lies = liesFor(runs, search.positions);
@@ -342,7 +354,7 @@ function rowFor(
 		name,
 		kind,
 		runs,
-		seen: seenIn(warm, scalesOf(factors.mean)),
+		seen,
 		cells: values.map((value, k) => {
 			const d = pairs.features.find((f) => f.id === plan.features[k].id)!.difference;
 			// offsets of the band about its own middle: laid about the final shape's difference by the caller

@@ -111,7 +111,7 @@
 
 		{#if result}
 			<section class="px-4 py-3" aria-labelledby="table-title">
-				<h2 id="table-title" class="text-[17px]">Schools and the search, by the final shape</h2>
+				<h2 id="table-title" class="text-[17px]">Schools and the search, by the {result.byFinal === false ? 'quick method' : 'final shape'}</h2>
 				<p class="mt-1 mb-2 max-w-[76ch] text-sm">{result.matters}</p>
 				<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 				<div class="overflow-x-auto" role="region" aria-label="Orders side by side" tabindex="0">
