@@ -63,7 +63,15 @@ const PIECES: readonly Piece[] = [
 		runLengthMm: 60
 	},
 	{ id: 'shell', name: 'Whey settling shell with an end', family: 'cylinder', change: {}, tacks: 'two-stage', order: 'back-step', runLengthMm: 60 },
-	{ id: 'spray', name: 'Tray wash manifold', family: 'manifold', change: {}, tacks: 'two-stage', order: 'quarters', runLengthMm: 30 }
+	{
+		id: 'hatch',
+		name: 'Sheet with a patch let in',
+		family: 'patched-panel',
+		change: {},
+		tacks: 'corners-and-middles',
+		order: 'straight-through',
+		runLengthMm: 50
+	}
 ];
 
 function planOf(p: Piece): PlanDocument {
