@@ -61,6 +61,8 @@ export interface SearchResult {
 	/** [orders weighed, cost of the best so far] */
 	history: [number, number][];
 	stopped: boolean;
+	/** whether the full method keeps the best two in their order, where it has been asked */
+	byFull?: 'kept' | 'turned';
 	/** false where the plan's final shape was not found, and the values are the quick method's */
 	byFinal: boolean;
 }
@@ -293,7 +295,12 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		: hardly
 			? `On this piece order hardly matters: between the best and the worst of these orders “${plan.features[most].name}” differs by ${shown(most, spread[most])}, ${(100 * orderMatters).toFixed(0)} % of the forecast's own band. What follows matters more.`
 			: `Order matters most for “${plan.features[most].name}”: ${shown(most, spread[most])} between the best and the worst of these orders, ${(100 * orderMatters).toFixed(0)} % of the forecast's band.`;
-	const [first] = rows;
+	const [first, next] = rows;
+	const byFull = fullOrder(plan, first, next, goals);
+	const doubt =
+		byFull === 'turned'
+			? ` By the full method “${next.name}” comes out ahead of “${first.name}”: do not count on the difference between the two.`
+			: '';
 	// the search goes by the condensed, linear piece; the table by the final shape
 	const beaten = !byFinal
 		? ` The final shape of the plan as it stands was not found (${finalNow.words.replace(/\.$/, '')}), so this table goes by the quick method with the heat of earlier runs: no waves and no dishing are in it.`
@@ -311,13 +318,26 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			...reasonsFor(lane.search, lane.analysis, order, lane.search.weigh(order), lane.search.weigh(lane.search.given, undefined, false))
 		],
 		orderMatters,
-		matters: matters + beaten,
+		matters: matters + beaten + doubt,
+		byFull,
 		levers,
 		evaluated,
 		history: [...history, [evaluated, history[history.length - 1][1]]],
 		stopped,
 		byFinal
 	};
+}
+
+/** The best two by their features at full depth. */
+function fullOrder(plan: PlanDocument, first: TableRow, next: TableRow | undefined, goals: SearchGoals): SearchResult['byFull'] {
+	if (!next || [first, next].some((r) => r.cells.some((c) => c.full === undefined))) return undefined;
+	const of = (r: TableRow) =>
+		featureCost(
+			plan.features,
+			r.cells.map((c) => c.full!),
+			goals
+		);
+	return of(first) <= of(next) ? 'kept' : 'turned';
 }
 
 const plural = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
