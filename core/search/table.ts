@@ -101,8 +101,10 @@ interface WeighedRow extends TableRow {
 	lane?: Lane;
 	/** by feature */
 	seen: Seen[];
+	/** false where the final shape was found for a part of the load only: such values must not lead the table, nor teach anything */
+	isFound: boolean;
 }
-const shownRow = ({ lane: _lane, seen: _seen, ...row }: WeighedRow): TableRow => row;
+const shownRow = ({ lane: _lane, seen: _seen, isFound: _isFound, ...row }: WeighedRow): TableRow => row;
 
 /** What becomes a row. */
 interface Candidate {
@@ -203,7 +205,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 					})
 			);
 			rows.push(row);
-			rows.sort((p, q) => p.cost - q.cost);
+			rows.sort((p, q) => Number(q.isFound) - Number(p.isFound) || p.cost - q.cost);
 		});
 	weighAll([{ id: 'now', name: 'The plan as it stands', kind: 'now', runs: plan.runs }], 0.18, 0.2);
 	if (byFinal) search.levelTo(search.given, nowFinal);
@@ -236,7 +238,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		second.search.levelTo(
 			same ?? second.search.given,
 			ahead.cells.map((c) => c.value),
-			plan.features.map((_, k) => fitOf(rows.map((r) => ({ ...r.seen[k], final: r.cells[k].value }))))
+			plan.features.map((_, k) => fitOf(rows.filter((r) => r.isFound).map((r) => ({ ...r.seen[k], final: r.cells[k].value }))))
 		);
 		weighAll(
 			follow(
@@ -375,6 +377,7 @@ function rowFor(
 		kind,
 		runs,
 		seen,
+		isFound: !words,
 		cells: values.map((value, k) => {
 			const d = pairs.features.find((f) => f.id === plan.features[k].id)!.difference;
 			// offsets of the band about its own middle: laid about the final shape's difference by the caller
