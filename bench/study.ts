@@ -124,6 +124,7 @@ const KEPT = '.test/study.json';
 function summary(kept: readonly Kept[]): string {
 	const gain = (k: Kept) => 100 * (1 - k.search / k.bestSchool);
 	const won = kept.filter((k) => gain(k) > 1);
+	const turned = kept.filter((k) => k.byFull === 'turned');
 	return [
 		'| piece | search | best school | | gain over it | worst school | order moves a feature by, share of its band | best two by the full method |',
 		'| --- | --- | --- | --- | --- | --- | --- | --- |',
@@ -139,7 +140,11 @@ function summary(kept: readonly Kept[]): string {
 						.map((k) => k.id)
 						.join(', ')}`
 				: ''
-		}.`,
+		}.${
+			turned.length
+				? ` On ${turned.map((k) => k.id).join(', ')} the full method turns the best two round, so that gain is none: ${won.filter((k) => !turned.includes(k)).length} remain.`
+				: ''
+		}`,
 		...(kept.length < PIECES.length
 			? [
 					'',
