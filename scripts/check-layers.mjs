@@ -39,11 +39,9 @@ const RANK = {
 const EXCEPTIONS = new Set([
 	'core/plan -> core/mesh', // one rank
 	'core/plan -> core/forecast', // type of the schedule only (bench steps)
-	'core/plan -> core/families', // none today; kept out
 	'core/measure -> core/forecast', // points of a feature
 	'core/learn -> core/forecast' // a lesson runs forecasts
 ]);
-EXCEPTIONS.delete('core/plan -> core/families');
 
 const files = (dir) => readdirSync(dir).flatMap((f) => (statSync(path.join(dir, f)).isDirectory() ? files(path.join(dir, f)) : [path.join(dir, f)]));
 const faults = [];

@@ -1,5 +1,6 @@
 /** What the shop adds for itself: shop factors, procedures, materials, heat numbers, people. */
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
+import type { FactorKey } from '../core/learn/factorKey';
 import { FACTOR_METHOD, type ShopFactors } from '../core/learn/factors';
 import type { Material } from '../core/materials/grades';
 import type { WeldSettings } from '../core/plan/schema';
@@ -7,12 +8,6 @@ import { hashPin, type Role } from './auth';
 import type { Connection, Database } from './database';
 import { ConflictError, MissingError } from './jobs';
 import { heatNumbers, ownMaterials, people, procedures, procedureVersions, shopFactors } from './schema';
-
-export interface FactorKey {
-	materialGroup: string;
-	thicknessBand: string;
-	technique: string;
-}
 
 /** The factors in force for a key: the newest of this method's version that is not archived. */
 export async function factorsFor(db: Connection, key: FactorKey) {

@@ -7,11 +7,15 @@ import { atServer, keptInBrowser } from './testing';
 import { PlanDesk } from './plan-desk.svelte';
 
 // the forecast's worker is a browser's: here it answers nothing, and the desk must do without
+const asked = vi.hoisted(() => ({ factors: [] as unknown[] }));
 vi.mock('$lib/quick/client', () => ({
 	QuickClient: class {
 		cancel = () => {};
 		geometry = () => Promise.resolve({ ok: false, message: 'no worker here' });
-		forecast = () => Promise.resolve(undefined);
+		forecast = (_plan: unknown, factors: unknown) => {
+			asked.factors.push(factors);
+			return Promise.resolve(undefined);
+		};
 		finalShape = () => Promise.resolve({ ok: false, message: 'no worker here' });
 		compare = () => Promise.resolve(undefined);
 		waiting = () => Promise.resolve(undefined);
@@ -139,6 +143,31 @@ describe('saving', () => {
 		d.end();
 		await vi.advanceTimersByTimeAsync(0);
 		expect(server.calls).toHaveLength(1);
+	});
+});
+
+describe('factors adopted while the plan is open', () => {
+	it('every forecast on the old ones goes, the plan is forecast with the new, and no edit is lost', async () => {
+		const d = desk();
+		d.change('A', rename('A'));
+		d.deep = { doc: d.doc } as NonNullable<typeof d.deep>;
+		d.full = { doc: d.doc } as NonNullable<typeof d.full>;
+		asked.factors = [];
+		const learned = { ...priorFactors(), readings: 2, pieces: 1 };
+		d.useFactors(learned);
+		await vi.advanceTimersByTimeAsync(10);
+		expect([d.deep, d.full, first(d), d.undoLabel]).toEqual([undefined, undefined, 'A', 'A']);
+		expect(asked.factors).toEqual([learned]);
+		d.end();
+	});
+	it('the same factors read again change nothing', async () => {
+		const d = desk();
+		d.deep = { doc: d.doc } as NonNullable<typeof d.deep>;
+		asked.factors = [];
+		d.useFactors(priorFactors());
+		await vi.advanceTimersByTimeAsync(10);
+		expect(d.deep).toBeDefined();
+		expect(asked.factors).toEqual([]);
 	});
 });
 

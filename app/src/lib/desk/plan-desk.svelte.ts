@@ -29,7 +29,7 @@ const UNDO_DEPTH = 100;
 export class PlanDesk {
 	readonly jobId: string;
 	readonly mayEdit: boolean;
-	readonly factors: ShopFactors;
+	factors = $state.raw() as ShopFactors;
 	doc = $state.raw() as PlanDocument;
 	revision = $state(1);
 	version = $state(1);
@@ -251,6 +251,15 @@ export class PlanDesk {
 			this.forget();
 			this.follow(0);
 		}
+	}
+	/** Factors the shop has adopted since: every forecast that stands on the old ones goes, and the plan is forecast anew. */
+	useFactors(factors: ShopFactors) {
+		if (JSON.stringify(factors) === JSON.stringify(this.factors)) return;
+		this.factors = factors;
+		this.deep = undefined;
+		this.full = undefined;
+		if (this.deepBusy) this.cancelFinalShape();
+		this.follow(0);
 	}
 	issued(now: { revision: number; version: number; state: 'draft' | 'issued' }) {
 		this.revision = now.revision;

@@ -1,24 +1,13 @@
 /** Gathers what a piece can teach: its plan as issued, its readings, the factors in force. */
-import { priorFactors, thicknessBand } from '$core/learn/factors';
+import { factorKeyOf, type FactorKey } from '$core/learn/factorKey';
+import { priorFactors } from '$core/learn/factors';
 import type { PieceLesson } from '$core/learn/fromPiece';
-import { findMaterial } from '$core/materials/grades';
 import type { PlanDocument } from '$core/plan/schema';
 import { measurementsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getPiece, getRevision } from '$store/jobs';
-import { factorHistory, factorsFor, type FactorKey } from '$store/library';
+import { factorHistory, factorsFor } from '$store/library';
 import { lessonInThread } from './compute';
-
-/** Material group, thickness band and technique of a plan's first part and first settings. */
-export function factorKeyOf(plan: PlanDocument): FactorKey {
-	const part = plan.parts[0];
-	const s = plan.settings[0];
-	return {
-		materialGroup: findMaterial(part.material, plan.materials).group,
-		thicknessBand: thicknessBand(part.thicknessMm),
-		technique: s ? `${s.process} ${s.current}` : 'TIG steady'
-	};
-}
 
 export const factorsOf = async (plan: PlanDocument) => (await factorsFor(getDb(), factorKeyOf(plan)))?.factors ?? priorFactors();
 

@@ -1,7 +1,8 @@
 <script lang="ts">
-	import { onMount } from 'svelte';
-	import { beforeNavigate } from '$app/navigation';
+	import { onMount, untrack } from 'svelte';
+	import { beforeNavigate, invalidate } from '$app/navigation';
 	import { page } from '$app/state';
+	import { factorKeyOf } from '$core/learn/factorKey';
 	import { PlanDesk, setDesk } from '$lib/desk/plan-desk.svelte';
 	import ConflictPanel from '$lib/desk/ConflictPanel.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -12,6 +13,18 @@
 	// svelte-ignore state_referenced_locally
 	const desk = new PlanDesk(data.job.id, data.plan, data.factors, data.person?.roles.some((r) => r === 'planner' || r === 'admin') ?? false);
 	setDesk(desk);
+	// the factors in force may change under an open page: adopted on Learn, or another material or process chosen
+	const factorKey = $derived(JSON.stringify(factorKeyOf(desk.doc)));
+	let readFor = untrack(() => factorKey);
+	$effect(() => {
+		if (desk.saving !== 'saved' || factorKey === readFor) return;
+		readFor = factorKey;
+		void invalidate('sarta:job');
+	});
+	$effect(() => {
+		const { factors } = data;
+		untrack(() => desk.useFactors(factors));
+	});
 	onMount(() => {
 		desk.begin();
 		return () => desk.end();

@@ -24,13 +24,10 @@
 	async function adopt() {
 		busy = true;
 		const r = await call('POST', `/api/pieces/${data.piece!.id}/learn`);
-		busy = false;
 		refusal = r.ok ? undefined : r.refusal;
-		// the whole job is read again, so that its forecast uses the new factors
-		if (r.ok) {
-			await invalidateAll();
-			window.location.reload();
-		}
+		// the job is read again, and the desk forecasts with what it brings
+		if (r.ok) await invalidateAll();
+		busy = false;
 	}
 	const span = (f: { low: number; value: number; high: number }) => `${f.value.toFixed(2)}  (${f.low.toFixed(2)} to ${f.high.toFixed(2)})`;
 	const x = (v: number) => 50 + (Math.log(v) / Math.log(4)) * 50;
