@@ -1,7 +1,7 @@
 /** When each run is laid and how warm the metal is, from the heat of the whole piece: arc time, waits, bars, cooling to measure. */
 import { cross, distance, dot, norm, scale, sub } from '../geometry/vec';
 import { arcEnergy } from '../heat/arcEnergy';
-import { weldOutHeat, type HeatedRun, type HeatNetwork } from '../heat/assembly';
+import { HeatSolver, weldOutHeat, type HeatedRun, type HeatNetwork } from '../heat/assembly';
 import { findMaterial } from '../materials/grades';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
@@ -133,13 +133,32 @@ const FAN_FILM = 3;
 const LOCAL_FILM = 10;
 const FILMS = { still: undefined, fan: { all: FAN_FILM, own: FAN_FILM }, local: { all: 1, own: LOCAL_FILM } } as const;
 
-/** The piece as a network of heat, and what each run puts in where. */
-export function heatProblem(
-	plan: PlanDocument,
-	mesh: AssemblyMesh
-): { net: HeatNetwork; runs: HeatedRun[]; bars: { id: string; cells: number[] }[] } {
+interface Piece {
+	solver: HeatSolver;
+	bars: { id: string; cells: number[] }[];
+}
+/** By mesh: an edit of order, tacks or settings leaves the network as it is, and its factors with it. */
+const pieces = new WeakMap<AssemblyMesh, Piece & { key: string }>();
+
+function heatedPiece(plan: PlanDocument, mesh: AssemblyMesh): Piece {
+	const blocks = plan.holdDowns.filter((h): h is Bar => h.kind === 'bar');
+	const key = JSON.stringify([plan.parts.map((p) => [p.material, p.thicknessMm]), plan.materials, plan.ambientC, blocks]);
+	const known = pieces.get(mesh);
+	if (known?.key === key) return known;
 	const net = network(plan, mesh);
-	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [{ id: h.id, cells: addBar(net, h, mesh) }] : []));
+	const bars = blocks.map((h) => ({ id: h.id, cells: addBar(net, h, mesh) }));
+	const made = {
+		key,
+		bars,
+		solver: new HeatSolver({ capacity: Float64Array.from(net.capacity), loss: Float64Array.from(net.loss), ties: net.ties, ambientC: plan.ambientC })
+	};
+	pieces.set(mesh, made);
+	return made;
+}
+
+/** The piece as a network of heat, and what each run puts in where. */
+export function heatProblem(plan: PlanDocument, mesh: AssemblyMesh): { solver: HeatSolver; runs: HeatedRun[]; bars: Piece['bars'] } {
+	const { solver, bars } = heatedPiece(plan, mesh);
 	const runs = plan.runs.map((run): HeatedRun => {
 		const seam = mesh.seams.find((s) => s.joint.id === run.joint)!;
 		const settings = settingsOf(plan, run);
@@ -167,18 +186,14 @@ export function heatProblem(
 			film: FILMS[run.cooling ?? 'still']
 		};
 	});
-	return {
-		net: { capacity: Float64Array.from(net.capacity), loss: Float64Array.from(net.loss), ties: net.ties, ambientC: plan.ambientC },
-		runs,
-		bars
-	};
+	return { solver, runs, bars };
 }
 
 /** The schedule, and the temperature of every mesh node just before each run's arc (°C, by run in order). */
 export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Schedule; startFields: Float32Array[] } {
-	const { net, runs, bars } = heatProblem(plan, mesh);
+	const { solver, runs, bars } = heatProblem(plan, mesh);
 	const watched = bars.flatMap((b) => b.cells);
-	const heat = weldOutHeat(net, runs, watched, plan.ambientC + MEASURE_ABOVE_AIR);
+	const heat = weldOutHeat(solver, runs, watched, plan.ambientC + MEASURE_ABOVE_AIR);
 	let first = 0;
 	const result: Schedule = {
 		runs: heat.runs.map(({ run, startS, arcS, waitS, startC, hottestC }) => ({ run, startS, arcS, waitS, startC, hottestC })),

@@ -1,9 +1,11 @@
 /**
  * Heat of the whole piece through the whole weld-out: conduction on the shell's triangles, loss from both faces, seams that
- * conduct once they are welded, bars with a heat capacity and a contact of their own. Backward Euler, conjugate gradients.
+ * conduct once they are welded, bars with a heat capacity and a contact of their own. Backward Euler, direct factors.
  * Mean properties over the weld range (each grade's response pair); the mesh is coarser than a pool, so what it tells is
  * the temperature some seconds after an arc and later: at the start of the next run, of bars, when the piece is cool.
  */
+import { graphOf, type Graph } from '../linalg/ordering';
+import { PatternCholesky, type FactorNumbers } from '../linalg/patternCholesky';
 
 /** One thing that holds heat: a mesh node or a length of bar. Conductances tie them; each loses to the air. */
 export interface HeatNetwork {
@@ -54,118 +56,120 @@ export interface WeldOutHeat {
 
 /** Longest wait for one run and for the end, s: beyond it the limit is said not to be reached. */
 const LONGEST_WAIT_S = 14_400;
-/** Residual of the conjugate gradients, relative to the largest term: far below what the mesh and mean properties leave open. */
-const TOLERANCE = 1e-6;
+/** Factors are kept for steps that come again, up to this many numbers in all (about 64 MB). */
+const KEPT_NUMBERS = 8e6;
+/** A rise of no meaning, K. */
+const NOTHING_K = 1e-150;
 
-class Stepper {
-	readonly T: Float64Array;
-	time = 0;
-	given = 0;
-	lost = 0;
-	private readonly n: number;
-	private readonly ptr: Int32Array;
-	private readonly col: Int32Array;
-	private readonly val: Float64Array;
+/** The network's matrix for any step and any film, with the factors of steps that come again. One can serve many weld-outs. */
+export class HeatSolver {
+	private readonly graph: Graph;
+	private readonly pattern: PatternCholesky;
+	private readonly values: Float64Array;
+	/** sum of the ties of each place, W/K */
 	private readonly sum: Float64Array;
-	private readonly work: Float64Array[];
-	/** W/K to the air now: a fan changes it for a while */
-	readonly loss: Float64Array;
+	private readonly kept = new Map<number, FactorNumbers>();
+	private readonly work: Float64Array;
 
-	/** @param tolerance residual of the conjugate gradients, relative to the largest term */
-	constructor(
-		private readonly net: HeatNetwork,
-		private readonly tolerance = TOLERANCE
-	) {
-		this.loss = net.loss.slice();
-		const n = (this.n = net.capacity.length);
-		this.T = new Float64Array(n).fill(net.ambientC);
+	constructor(readonly net: HeatNetwork) {
+		const n = net.capacity.length;
+		this.graph = graphOf(
+			n,
+			net.ties.map(({ i, j }) => [i, j])
+		);
+		this.pattern = new PatternCholesky(this.graph);
+		this.values = new Float64Array(this.graph.ind.length);
 		this.sum = new Float64Array(n);
-		this.work = Array.from({ length: 6 }, () => new Float64Array(n));
-		const count = new Int32Array(n + 1);
-		for (const { i, j } of net.ties) {
-			count[i + 1]++;
-			count[j + 1]++;
-		}
-		for (let k = 0; k < n; k++) count[k + 1] += count[k];
-		this.ptr = count.slice();
-		this.col = new Int32Array(2 * net.ties.length);
-		this.val = new Float64Array(2 * net.ties.length);
-		const next = count.slice();
+		this.work = new Float64Array(n);
+		const at = (i: number, j: number) => {
+			const { ptr, ind } = this.graph;
+			let [lo, hi] = [ptr[i], ptr[i + 1]];
+			while (hi - lo > 1) {
+				const mid = (lo + hi) >> 1;
+				if (ind[mid] <= j) lo = mid;
+				else hi = mid;
+			}
+			return lo;
+		};
 		for (const { i, j, conductance } of net.ties) {
-			this.col[next[i]] = j;
-			this.val[next[i]++] = conductance;
-			this.col[next[j]] = i;
-			this.val[next[j]++] = conductance;
+			this.values[at(i, j)] -= conductance;
+			this.values[at(j, i)] -= conductance;
 			this.sum[i] += conductance;
 			this.sum[j] += conductance;
 		}
 	}
 
-	private multiply(x: Float64Array, dt: number, y: Float64Array) {
-		const { loss } = this;
+	/** Factor of capacity / dt + conduction + loss; kept for the network's own loss. */
+	private factor(dt: number, loss: Float64Array): FactorNumbers {
+		const own = loss === this.net.loss;
+		const known = own ? this.kept.get(dt) : undefined;
+		if (known) return known;
 		const { capacity } = this.net;
-		for (let i = 0; i < this.n; i++) {
-			let s = (capacity[i] / dt + this.sum[i] + loss[i]) * x[i];
-			for (let p = this.ptr[i]; p < this.ptr[i + 1]; p++) s -= this.val[p] * x[this.col[p]];
-			y[i] = s;
+		const made = this.pattern.factorise(
+			this.sum.map((s, i) => s + capacity[i] / dt + loss[i]),
+			this.values
+		);
+		if (own) {
+			if ((this.kept.size + 1) * this.pattern.size > KEPT_NUMBERS) this.kept.delete(this.kept.keys().next().value!);
+			this.kept.set(dt, made);
 		}
+		return made;
 	}
 
-	/** One step of `dt` s with `power` W given to the places. */
-	step(dt: number, power?: Float64Array) {
-		const { n, T, net, loss } = this;
-		const { capacity, ambientC } = net;
-		const [b, r, z, q, inverse, p] = this.work;
-		for (let i = 0; i < n; i++) b[i] = (capacity[i] / dt) * T[i] + loss[i] * ambientC + (power ? power[i] : 0);
-		this.multiply(T, dt, q);
-		let scale = 0;
-		for (let i = 0; i < n; i++) {
-			r[i] = b[i] - q[i];
-			scale = Math.max(scale, Math.abs(b[i]));
-		}
-		for (let i = 0; i < n; i++) inverse[i] = 1 / (capacity[i] / dt + this.sum[i] + loss[i]);
-		let rz = 0;
-		for (let i = 0; i < n; i++) {
-			z[i] = r[i] * inverse[i];
-			rz += r[i] * z[i];
-		}
-		p.set(z);
-		for (let k = 0; k < 2000; k++) {
-			let worst = 0;
-			for (let i = 0; i < n; i++) worst = Math.max(worst, Math.abs(r[i]));
-			if (worst <= this.tolerance * scale) break;
-			this.multiply(p, dt, q);
-			let pq = 0;
-			for (let i = 0; i < n; i++) pq += p[i] * q[i];
-			const alpha = rz / pq;
-			let next = 0;
-			for (let i = 0; i < n; i++) {
-				T[i] += alpha * p[i];
-				r[i] -= alpha * q[i];
-				z[i] = r[i] * inverse[i];
-				next += r[i] * z[i];
-			}
-			const beta = next / rz;
-			rz = next;
-			for (let i = 0; i < n; i++) p[i] = z[i] + beta * p[i];
-		}
-		for (let i = 0; i < n; i++) {
-			this.lost += dt * loss[i] * (T[i] - ambientC);
+	/** Rise over the air after a step of `dt` s (backward Euler), in place, K. @param power W given to each place */
+	advance(rise: Float64Array, dt: number, loss: Float64Array, power?: Float64Array) {
+		const { capacity } = this.net;
+		for (let i = 0; i < rise.length; i++) this.work[i] = (capacity[i] / dt) * rise[i] + (power ? power[i] : 0);
+		this.pattern.solve(this.factor(dt, loss), this.work, rise);
+		// far from any arc a rise falls to numbers that processors are slow with
+		for (let i = 0; i < rise.length; i++) if (Math.abs(rise[i]) < NOTHING_K) rise[i] = 0;
+	}
+}
+
+/** Steps are of whole nanoseconds and such: the same time reached by other sums is the same step, and its factor is known. */
+const stepOf = (dt: number) => Number(dt.toPrecision(9));
+
+class Stepper {
+	/** over the air, K */
+	readonly rise: Float64Array;
+	time = 0;
+	given = 0;
+	lost = 0;
+	/** W/K to the air now: a fan changes it for a while */
+	loss: Float64Array;
+
+	constructor(private readonly solver: HeatSolver) {
+		this.loss = solver.net.loss;
+		this.rise = new Float64Array(solver.net.capacity.length);
+	}
+
+	/** One step of `seconds`, with `power` W given to the places. */
+	step(seconds: number, power?: Float64Array) {
+		const { rise, loss } = this;
+		const dt = stepOf(seconds);
+		this.solver.advance(rise, dt, loss, power);
+		for (let i = 0; i < rise.length; i++) {
+			this.lost += dt * loss[i] * rise[i];
 			if (power) this.given += dt * power[i];
 		}
 		this.time += dt;
 	}
 
+	/** J */
 	stored() {
-		let s = 0;
-		for (let i = 0; i < this.n; i++) s += this.net.capacity[i] * (this.T[i] - this.net.ambientC);
-		return s;
+		const { capacity } = this.solver.net;
+		return this.rise.reduce((s, t, i) => s + capacity[i] * t, 0);
 	}
 }
 
+/** Steps of a wait: from `first` s, doubled each `each` steps, none longer than a minute. Few sizes, so that their factors come again. */
+const waitStep = (k: number, first: number, each: number) => Math.min(60, first * 2 ** Math.floor(k / each));
+
 /** @param watched places whose temperature is kept; @param coolBelowC the piece is cool when all of it is below this */
-export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watched: readonly number[], coolBelowC: number): WeldOutHeat {
-	const s = new Stepper(net);
+export function weldOutHeat(solver: HeatSolver, runs: readonly HeatedRun[], watched: readonly number[], coolBelowC: number): WeldOutHeat {
+	const { net } = solver;
+	const s = new Stepper(solver);
+	const air = net.ambientC;
 	const out: WeldOutHeat = {
 		runs: [],
 		startFields: [],
@@ -180,51 +184,52 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 	};
 	const note = () => {
 		let top = -Infinity;
-		for (const t of s.T) if (t > top) top = t;
+		for (const t of s.rise) if (t > top) top = t;
+		top += air;
 		out.times.push(s.time);
 		out.hottest.push(top);
 		watched.forEach((k, i) => {
-			out.watched[i].push(s.T[k]);
-			out.watchedPeak[i] = Math.max(out.watchedPeak[i], s.T[k]);
+			out.watched[i].push(air + s.rise[k]);
+			out.watchedPeak[i] = Math.max(out.watchedPeak[i], air + s.rise[k]);
 		});
 		return top;
 	};
 	note();
 	runs.forEach((run, index) => {
-		const hottest = () => run.places.reduce((t, p) => Math.max(t, s.T[p.at]), -Infinity);
+		const hottest = () => run.places.reduce((t, p) => Math.max(t, s.rise[p.at]), -Infinity);
 		const idle = (seconds: number) => {
-			const end = s.time + seconds;
-			for (let dt = 1; s.time < end - 1e-9; dt *= 1.6) {
-				s.step(Math.min(dt, end - s.time));
+			for (let left = seconds, dt = 1; left > 1e-9; left -= dt, dt *= 1.6) {
+				s.step(Math.min(dt, left));
 				note();
 			}
 		};
 		if (run.film) {
-			for (let i = 0; i < s.loss.length; i++) s.loss[i] = net.loss[i] * run.film.all;
-			for (const p of run.places) s.loss[p.at] = net.loss[p.at] * Math.max(run.film.all, run.film.own);
+			const { film } = run;
+			s.loss = net.loss.map((l) => l * film.all);
+			for (const p of run.places) s.loss[p.at] = net.loss[p.at] * Math.max(film.all, film.own);
 		}
 		if (index > 0) idle(run.pauseS);
 		const before = s.time;
 		let limitReached = true;
 		if (run.waitS !== undefined) idle(run.waitS);
 		else
-			for (let dt = 1; hottest() > run.limitC; dt = Math.min(60, dt * 1.2)) {
+			for (let k = 0; hottest() > run.limitC - air; k++) {
 				if (s.time - before > LONGEST_WAIT_S) {
 					limitReached = false;
 					break;
 				}
-				s.step(dt);
+				s.step(waitStep(k, 1, 4));
 				note();
 			}
-		if (run.film) s.loss.set(net.loss);
+		s.loss = net.loss;
 		const startS = s.time;
-		const startC = s.T[run.places[0].at];
-		out.startFields.push(Float32Array.from(s.T));
-		const hottestC = hottest();
-		// the arc in as many steps as it has places, at least three
+		const startC = air + s.rise[run.places[0].at];
+		out.startFields.push(Float32Array.from(s.rise, (t) => air + t));
+		const hottestC = air + hottest();
+		// the arc in as many steps as it has pairs of places, one on each sheet; at least three
 		const places = run.places;
-		const pieces = Math.max(3, places.length);
-		const dt = run.arcS / pieces;
+		const pieces = Math.max(3, Math.ceil(places.length / 2));
+		const dt = stepOf(run.arcS / pieces);
 		for (let k = 0; k < pieces; k++) {
 			const power = new Float64Array(net.capacity.length);
 			const [lo, hi] = [k / pieces, (k + 1) / pieces];
@@ -243,8 +248,8 @@ export function weldOutHeat(net: HeatNetwork, runs: readonly HeatedRun[], watche
 	out.totalS = s.time;
 	const end = s.time;
 	let top = note();
-	for (let dt = 2; top > coolBelowC && s.time - end < LONGEST_WAIT_S; dt = Math.min(60, dt * 1.1)) {
-		s.step(dt);
+	for (let k = 0; top > coolBelowC && s.time - end < LONGEST_WAIT_S; k++) {
+		s.step(waitStep(k, 2, 7));
 		top = note();
 	}
 	out.coolS = runs.length ? s.time - end : 0;
@@ -264,13 +269,13 @@ export interface RunResponses {
 }
 
 /** What each run's heat alone does to every run's places as it spreads and leaves: heat is linear here, so any order is a sum of these. */
-export function runResponses(net: HeatNetwork, runs: readonly HeatedRun[], progress: (share: number) => void = () => {}): RunResponses {
+export function runResponses(solver: HeatSolver, runs: readonly HeatedRun[], progress: (share: number) => void = () => {}): RunResponses {
 	const times = [0, 5];
 	while (times[times.length - 1] < 5400) times.push(times[times.length - 1] * RESPONSE_RATIO);
 	const out: RunResponses = { times: Float64Array.from(times), hottest: [], mean: [] };
 	runs.forEach((run, i) => {
-		const s = new Stepper({ ...net, ambientC: 0 }, 1e-4);
-		const power = new Float64Array(net.capacity.length);
+		const s = new Stepper(solver);
+		const power = new Float64Array(s.rise.length);
 		for (const p of run.places) power[p.at] += (run.heat * p.share) / run.arcS;
 		for (let k = 0; k < 3; k++) s.step(run.arcS / 3, power);
 		const end = s.time;
@@ -285,8 +290,8 @@ export function runResponses(net: HeatNetwork, runs: readonly HeatedRun[], progr
 				let top = 0;
 				let sum = 0;
 				for (const p of r.places) {
-					top = Math.max(top, s.T[p.at]);
-					sum += s.T[p.at] / r.places.length;
+					top = Math.max(top, s.rise[p.at]);
+					sum += s.rise[p.at] / r.places.length;
 				}
 				hottest[j * times.length + k] = top;
 				mean[j * times.length + k] = sum;

@@ -29,8 +29,8 @@ export class OrderHeat {
 	readonly forcePerK: Float64Array;
 
 	constructor(a: Analysis, warm: Analysis | undefined, progress: (share: number) => void) {
-		const { net, runs } = heatProblem(a.plan, a.mesh);
-		this.responses = runResponses(net, runs, progress);
+		const { solver, runs } = heatProblem(a.plan, a.mesh);
+		this.responses = runResponses(solver, runs, progress);
 		this.arcS = Float64Array.from(runs, (r) => r.arcS);
 		this.fixed = runs.map((r) => r.waitS);
 		this.limit = a.plan.interpassLimitC - a.plan.ambientC;

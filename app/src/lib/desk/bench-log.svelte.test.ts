@@ -1,27 +1,17 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { BenchLog, type LogEvent } from './bench-log.svelte';
-import { atServer, keptInBrowser } from './testing';
+import { freshPage, keptInBrowser } from './testing';
 
 const KEY = 'sarta-bench-piece-1';
-let server: ReturnType<typeof atServer>;
-let browser: Map<string, string>;
-beforeEach(() => {
-	vi.useFakeTimers();
-	server = atServer();
-	browser = keptInBrowser();
-});
-afterEach(() => {
-	vi.useRealTimers();
-	vi.unstubAllGlobals();
-});
+const at = freshPage();
 const turn = (ms = 0) => vi.advanceTimersByTimeAsync(ms);
-const sent = (i: number) => (server.calls[i].body as { events: LogEvent[] }).events;
-const kept = () => JSON.parse(browser.get(KEY) ?? '[]') as LogEvent[];
+const sent = (i: number) => (at.server.calls[i].body as { events: LogEvent[] }).events;
+const kept = () => JSON.parse(at.browser.get(KEY) ?? '[]') as LogEvent[];
 
 describe('the bench log on a tablet', () => {
 	it('an event is on the screen at once, in the browser before it is sent, and gone from there when the server has it', async () => {
 		const log = new BenchLog('piece-1', []);
-		const give = server.hold();
+		const give = at.server.hold();
 		log.add('started');
 		expect(log.all.map((e) => e.kind)).toEqual(['started']);
 		expect(kept()).toHaveLength(1);
@@ -33,7 +23,7 @@ describe('the bench log on a tablet', () => {
 	});
 	it('without a network nothing is lost, the order is kept, and everything goes in one batch when it is back', async () => {
 		const log = new BenchLog('piece-1', []);
-		for (const status of [0, 0, 503]) server.answer(status, {});
+		for (const status of [0, 0, 503]) at.server.answer(status, {});
 		log.add('started');
 		await turn();
 		expect(log.message).toMatch(/kept on this device/);
@@ -42,9 +32,9 @@ describe('the bench log on a tablet', () => {
 		await turn(5000);
 		expect(log.unsent).toHaveLength(3);
 		const given = kept().map((e) => e.clientId);
-		server.answer(200, { events: kept() });
+		at.server.answer(200, { events: kept() });
 		await turn(5000);
-		const last = sent(server.calls.length - 1);
+		const last = sent(at.server.calls.length - 1);
 		expect(last.map((e) => e.clientId)).toEqual(given);
 		expect(last.map((e) => [e.kind, e.step ?? null, e.note ?? null])).toEqual([
 			['started', null, null],
@@ -55,25 +45,25 @@ describe('the bench log on a tablet', () => {
 	});
 	it('what is pressed while a batch is under way goes with the next one, once', async () => {
 		const log = new BenchLog('piece-1', []);
-		const give = server.hold();
+		const give = at.server.hold();
 		log.add('started');
 		await turn();
 		log.add('step-done', 'check:a');
 		log.add('step-done', 'check:b');
-		expect(server.calls).toHaveLength(1);
+		expect(at.server.calls).toHaveLength(1);
 		const one = sent(0);
 		give(200, { events: one });
-		server.answer(200, { events: [...one, ...kept().slice(1)] });
+		at.server.answer(200, { events: [...one, ...kept().slice(1)] });
 		await turn(100);
-		expect(server.calls).toHaveLength(2);
+		expect(at.server.calls).toHaveLength(2);
 		expect(sent(1).map((e) => e.step)).toEqual(['check:a', 'check:b']);
 		expect(log.all).toHaveLength(3);
 	});
 	it('a reload takes up what the last visit could not send, and sends nothing the server has already', async () => {
 		const event = (clientId: string, kind: LogEvent['kind']): LogEvent => ({ clientId, kind, happenedAt: '2026-01-01T10:00:00.000Z' });
-		browser.set(KEY, JSON.stringify([event('1', 'started'), event('2', 'paused')]));
+		at.browser.set(KEY, JSON.stringify([event('1', 'started'), event('2', 'paused')]));
 		const log = new BenchLog('piece-1', [event('1', 'started')]);
-		server.answer(200, { events: [event('1', 'started'), event('2', 'paused')] });
+		at.server.answer(200, { events: [event('1', 'started'), event('2', 'paused')] });
 		log.begin();
 		expect(log.all.map((e) => e.clientId)).toEqual(['1', '2']);
 		await turn();
@@ -82,16 +72,16 @@ describe('the bench log on a tablet', () => {
 	});
 	it('a refusal for a reason is shown, stays on the screen and is not sent again by itself', async () => {
 		const log = new BenchLog('piece-1', []);
-		server.answer(409, { message: 'This piece is finished.' });
+		at.server.answer(409, { message: 'This piece is finished.' });
 		log.add('step-done', 'check:a');
 		await turn(30_000);
-		expect(server.calls).toHaveLength(1);
+		expect(at.server.calls).toHaveLength(1);
 		expect([log.message, log.all.length]).toEqual(['This piece is finished.', 1]);
 	});
 	it('a browser that keeps nothing is said so, and the events go all the same', async () => {
 		keptInBrowser(true);
 		const log = new BenchLog('piece-1', []);
-		const give = server.hold();
+		const give = at.server.hold();
 		log.add('started');
 		expect(log.message).toMatch(/keeps nothing/);
 		await turn();
@@ -100,15 +90,15 @@ describe('the bench log on a tablet', () => {
 		expect(log.events).toHaveLength(1);
 	});
 	it('a broken store is an empty one; leaving the page stops the retries', async () => {
-		browser.set(KEY, '{not json');
+		at.browser.set(KEY, '{not json');
 		const log = new BenchLog('piece-1', []);
 		log.begin();
 		expect(log.all).toEqual([]);
-		server.answer(0, {});
+		at.server.answer(0, {});
 		log.add('started');
 		await turn();
 		log.end();
 		await turn(60_000);
-		expect(server.calls).toHaveLength(1);
+		expect(at.server.calls).toHaveLength(1);
 	});
 });

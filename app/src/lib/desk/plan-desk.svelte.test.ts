@@ -1,20 +1,32 @@
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { FAMILY_DEFAULTS } from '$core/families/defaults';
 import { newPlan } from '$core/families/family';
 import { priorFactors } from '$core/learn/factors';
 import type { PlanDocument } from '$core/plan/schema';
-import { atServer, keptInBrowser } from './testing';
+import { freshPage } from './testing';
 import { PlanDesk } from './plan-desk.svelte';
 
-// the forecast's worker is a browser's: here it answers nothing, and the desk must do without
-const asked = vi.hoisted(() => ({ factors: [] as unknown[] }));
+// the forecast's worker is a browser's: here a test answers in its place, or nobody does
+const asked = vi.hoisted(() => ({
+	factors: [] as unknown[],
+	plans: [] as unknown[],
+	answers: [] as ((a: unknown) => void)[],
+	firsts: [] as ((result: unknown) => void)[],
+	ended: 0,
+	drawn: 0
+}));
 vi.mock('$lib/quick/client', () => ({
 	QuickClient: class {
-		cancel = () => {};
-		geometry = () => Promise.resolve({ ok: false, message: 'no worker here' });
-		forecast = (_plan: unknown, factors: unknown) => {
+		cancel = () => void asked.ended++;
+		geometry = () => {
+			asked.drawn++;
+			return Promise.resolve({ ok: true, data: {} });
+		};
+		forecast = (plan: unknown, factors: unknown, _progress: unknown, first: (result: unknown) => void) => {
+			asked.firsts.push(first);
+			asked.plans.push(plan);
 			asked.factors.push(factors);
-			return Promise.resolve(undefined);
+			return new Promise((resolve) => asked.answers.push(resolve));
 		};
 		finalShape = () => Promise.resolve({ ok: false, message: 'no worker here' });
 		compare = () => Promise.resolve(undefined);
@@ -29,16 +41,9 @@ const rename = (name: string) => (d: PlanDocument) => void (d.joints[0].name = n
 const first = (d: PlanDesk) => d.doc.joints[0].name;
 const KEY = 'sarta-plan-job-1';
 
-let server: ReturnType<typeof atServer>;
-let browser: Map<string, string>;
+const at = freshPage();
 beforeEach(() => {
-	vi.useFakeTimers();
-	server = atServer();
-	browser = keptInBrowser();
-});
-afterEach(() => {
-	vi.useRealTimers();
-	vi.unstubAllGlobals();
+	Object.assign(asked, { factors: [], plans: [], answers: [], firsts: [], ended: 0, drawn: 0 });
 });
 
 describe('edits', () => {
@@ -83,7 +88,7 @@ describe('edits', () => {
 		expect(d.change('nothing', () => {})).toBe(true);
 		expect(d.undoLabel).toBeUndefined();
 		await vi.advanceTimersByTimeAsync(5000);
-		expect(server.calls).toEqual([]);
+		expect(at.server.calls).toEqual([]);
 	});
 	it('who may not edit changes nothing', () => {
 		const d = desk(false);
@@ -96,53 +101,53 @@ describe('saving', () => {
 	it('a burst of edits is one save of the last state, and the browser lets go of its copy then', async () => {
 		const d = desk();
 		for (const name of ['A', 'B', 'C']) d.change(name, rename(name));
-		expect([d.saving, browser.has(KEY)]).toEqual(['waiting', true]);
-		server.answer(200, { revision: 2, version: 6, state: 'draft' });
+		expect([d.saving, at.browser.has(KEY)]).toEqual(['waiting', true]);
+		at.server.answer(200, { revision: 2, version: 6, state: 'draft' });
 		await vi.advanceTimersByTimeAsync(1000);
-		expect(server.calls).toHaveLength(1);
-		expect(server.calls[0]).toMatchObject({ method: 'PUT', path: '/api/jobs/job-1/plan', body: { revision: 2, version: 5 } });
-		expect((server.calls[0].body as { plan: PlanDocument }).plan.joints[0].name).toBe('C');
-		expect([d.saving, d.version, browser.has(KEY)]).toEqual(['saved', 6, false]);
+		expect(at.server.calls).toHaveLength(1);
+		expect(at.server.calls[0]).toMatchObject({ method: 'PUT', path: '/api/jobs/job-1/plan', body: { revision: 2, version: 5 } });
+		expect((at.server.calls[0].body as { plan: PlanDocument }).plan.joints[0].name).toBe('C');
+		expect([d.saving, d.version, at.browser.has(KEY)]).toEqual(['saved', 6, false]);
 	});
 	it('an edit made while the save is under way is saved after it, on the new version', async () => {
 		const d = desk();
 		d.change('A', rename('A'));
-		const late = server.hold();
+		const late = at.server.hold();
 		await vi.advanceTimersByTimeAsync(1000);
 		expect(d.saving).toBe('saving');
 		d.change('B', rename('B'));
 		late(200, { revision: 2, version: 6, state: 'draft' });
-		server.answer(200, { revision: 2, version: 7, state: 'draft' });
+		at.server.answer(200, { revision: 2, version: 7, state: 'draft' });
 		await vi.advanceTimersByTimeAsync(2000);
-		expect(server.calls.map((c) => (c.body as { version: number }).version)).toEqual([5, 6]);
+		expect(at.server.calls.map((c) => (c.body as { version: number }).version)).toEqual([5, 6]);
 		expect([d.saving, d.version]).toEqual(['saved', 7]);
 	});
 	it.each([0, 500, 503])('where the server cannot take it (%d) the plan stays in the browser and is sent again', async (status) => {
 		const d = desk();
 		d.change('A', rename('A'));
-		server.answer(status, { message: 'restarting' });
+		at.server.answer(status, { message: 'restarting' });
 		await vi.advanceTimersByTimeAsync(1000);
-		expect([d.saving, browser.has(KEY)]).toEqual(['waiting', true]);
+		expect([d.saving, at.browser.has(KEY)]).toEqual(['waiting', true]);
 		expect(d.refusal?.message).toBeTruthy();
-		server.answer(200, { revision: 2, version: 6, state: 'draft' });
+		at.server.answer(200, { revision: 2, version: 6, state: 'draft' });
 		await vi.advanceTimersByTimeAsync(6000);
-		expect([d.saving, d.refusal, browser.has(KEY)]).toEqual(['saved', undefined, false]);
+		expect([d.saving, d.refusal, at.browser.has(KEY)]).toEqual(['saved', undefined, false]);
 	});
 	it('a refusal for a reason is shown and not sent again by itself', async () => {
 		const d = desk();
 		d.change('A', rename('A'));
-		server.answer(422, { message: 'No.', faults: [{ field: 'joints[0].name', value: 'A', allowed: 'another' }] });
+		at.server.answer(422, { message: 'No.', faults: [{ field: 'joints[0].name', value: 'A', allowed: 'another' }] });
 		await vi.advanceTimersByTimeAsync(20_000);
-		expect(server.calls).toHaveLength(1);
+		expect(at.server.calls).toHaveLength(1);
 		expect([d.saving, d.refusal?.faults[0].field]).toEqual(['refused', 'joints[0].name']);
 	});
 	it('leaving the page sends what is still waiting', async () => {
 		const d = desk();
 		d.change('A', rename('A'));
-		server.answer(200, { revision: 2, version: 6, state: 'draft' });
+		at.server.answer(200, { revision: 2, version: 6, state: 'draft' });
 		d.end();
 		await vi.advanceTimersByTimeAsync(0);
-		expect(server.calls).toHaveLength(1);
+		expect(at.server.calls).toHaveLength(1);
 	});
 });
 
@@ -152,7 +157,6 @@ describe('factors adopted while the plan is open', () => {
 		d.change('A', rename('A'));
 		d.deep = { doc: d.doc } as NonNullable<typeof d.deep>;
 		d.full = { doc: d.doc } as NonNullable<typeof d.full>;
-		asked.factors = [];
 		const learned = { ...priorFactors(), readings: 2, pieces: 1 };
 		d.useFactors(learned);
 		await vi.advanceTimersByTimeAsync(10);
@@ -163,11 +167,91 @@ describe('factors adopted while the plan is open', () => {
 	it('the same factors read again change nothing', async () => {
 		const d = desk();
 		d.deep = { doc: d.doc } as NonNullable<typeof d.deep>;
-		asked.factors = [];
 		d.useFactors(priorFactors());
 		await vi.advanceTimersByTimeAsync(10);
 		expect(d.deep).toBeDefined();
 		expect(asked.factors).toEqual([]);
+	});
+});
+
+describe('the forecast follows the edits', () => {
+	const turn = (ms = 50) => vi.advanceTimersByTimeAsync(ms);
+	const answer = (i: number) => asked.answers[i]({ ok: true, data: { result: `answer ${i}`, shapes: {} } });
+	it('edits made while one is worked out are asked about once, as the plan stands when it ends', async () => {
+		const d = desk();
+		d.begin();
+		await turn();
+		expect(asked.plans).toHaveLength(1);
+		for (const name of ['A', 'B', 'C']) {
+			d.change(name, rename(name));
+			await turn();
+		}
+		expect([asked.plans.length, d.stale]).toEqual([1, true]);
+		answer(0);
+		await turn();
+		// the older answer is shown meanwhile, and is known to be older
+		expect([d.result, d.stale, asked.plans.length]).toEqual(['answer 0', true, 2]);
+		expect(asked.plans[1]).toBe(d.doc);
+		answer(1);
+		await turn();
+		expect([d.result, d.stale, d.forecasting, asked.plans.length]).toEqual(['answer 1', false, false, 2]);
+		expect([asked.drawn, asked.ended]).toEqual([1, 0]);
+		d.end();
+	});
+	it('once the figures are here the next edit is asked about at once; the older question’s shapes are not waited for', async () => {
+		const d = desk();
+		d.begin();
+		await turn();
+		d.change('A', rename('A'));
+		await turn();
+		asked.firsts[0]('figures 0');
+		expect([d.result, d.stale, asked.plans.length]).toEqual(['figures 0', true, 2]);
+		asked.answers[0](undefined); // superseded
+		asked.firsts[1]('figures 1');
+		await turn();
+		expect([d.result, d.stale, d.forecasting]).toEqual(['figures 1', false, true]);
+		answer(1);
+		await turn();
+		expect([d.result, d.stale, d.forecasting, asked.plans.length]).toEqual(['answer 1', false, false, 2]);
+		d.end();
+	});
+	it('a new shape ends the forecast of the old one and is drawn anew', async () => {
+		const d = desk();
+		d.begin();
+		await turn();
+		d.change('thicker', (p) => void (p.parts[0].thicknessMm = 2));
+		await turn();
+		expect([asked.ended, asked.drawn, asked.plans.length]).toEqual([1, 2, 2]);
+		answer(1);
+		await turn();
+		expect([d.result, d.stale]).toEqual(['answer 1', false]);
+		d.end();
+	});
+	it('stopped, it says so and asks again at the next edit, without drawing what is drawn', async () => {
+		const d = desk();
+		d.begin();
+		await turn();
+		d.cancelForecast();
+		expect([d.forecasting, d.stale]).toEqual([false, true]);
+		expect(d.forecastMessage).toMatch(/Stopped/);
+		d.change('A', rename('A'));
+		await turn();
+		answer(1);
+		await turn();
+		expect([d.result, d.stale, d.forecastMessage, asked.drawn]).toEqual(['answer 1', false, '', 1]);
+		d.end();
+	});
+	it('a plan that cannot be worked out says so and stays marked as out of date; the next edit is asked about', async () => {
+		const d = desk();
+		d.begin();
+		await turn();
+		asked.answers[0]({ ok: false, message: 'Nothing holds part 3.' });
+		await turn();
+		expect([d.forecastMessage, d.stale, d.forecasting]).toEqual(['Nothing holds part 3.', true, false]);
+		d.change('A', rename('A'));
+		await turn();
+		expect(asked.plans).toHaveLength(2);
+		d.end();
 	});
 });
 
@@ -180,7 +264,7 @@ describe('two people on one plan', () => {
 	async function conflict() {
 		const d = desk();
 		d.change('mine', rename('Mine'));
-		server.answer(409, { message: 'Somebody was first.', current: theirs() });
+		at.server.answer(409, { message: 'Somebody was first.', current: theirs() });
 		await vi.advanceTimersByTimeAsync(1000);
 		expect([d.saving, d.theirs?.version, first(d)]).toEqual(['refused', 9, 'Mine']);
 		return d;
@@ -189,15 +273,15 @@ describe('two people on one plan', () => {
 		const d = await conflict();
 		d.change('more of mine', rename('Mine again'));
 		await vi.advanceTimersByTimeAsync(20_000);
-		expect(server.calls).toHaveLength(1);
-		expect(browser.has(KEY)).toBe(true);
+		expect(at.server.calls).toHaveLength(1);
+		expect(at.browser.has(KEY)).toBe(true);
 	});
 	it('mine on top: saved on their version, theirs one undo away', async () => {
 		const d = await conflict();
-		server.answer(200, { revision: 2, version: 10, state: 'draft' });
+		at.server.answer(200, { revision: 2, version: 10, state: 'draft' });
 		d.resolve('mine');
 		await vi.advanceTimersByTimeAsync(1000);
-		expect(server.calls[1].body).toMatchObject({ version: 9 });
+		expect(at.server.calls[1].body).toMatchObject({ version: 9 });
 		expect([d.saving, d.version, first(d)]).toEqual(['saved', 10, 'Mine']);
 		d.undo();
 		expect(first(d)).toBe('Theirs');
@@ -205,7 +289,7 @@ describe('two people on one plan', () => {
 	it('theirs instead: mine one undo away', async () => {
 		const d = await conflict();
 		d.resolve('theirs');
-		expect([d.saving, d.version, first(d), browser.has(KEY)]).toEqual(['saved', 9, 'Theirs', false]);
+		expect([d.saving, d.version, first(d), at.browser.has(KEY)]).toEqual(['saved', 9, 'Theirs', false]);
 		d.undo();
 		expect(first(d)).toBe('Mine');
 	});
@@ -215,7 +299,7 @@ describe('after a crash', () => {
 	const kept = (version: number, name: string) => {
 		const document = structuredClone(plan);
 		document.joints[0].name = name;
-		browser.set(KEY, JSON.stringify({ revision: 2, version, document }));
+		at.browser.set(KEY, JSON.stringify({ revision: 2, version, document }));
 	};
 	it('what had not reached the server is put back, and undo drops it', () => {
 		kept(5, 'Unsent');
@@ -237,11 +321,11 @@ describe('after a crash', () => {
 	it.each(['not JSON', JSON.stringify({ revision: 2, version: 5, document: { parts: 'none' } })])(
 		'a copy that is no plan is forgotten: %s',
 		(text) => {
-			browser.set(KEY, text);
+			at.browser.set(KEY, text);
 			const d = desk();
 			d.begin();
 			expect(first(d)).toBe(plan.joints[0].name);
-			expect(browser.has(KEY)).toBe(false);
+			expect(at.browser.has(KEY)).toBe(false);
 			d.end();
 		}
 	);
@@ -249,7 +333,7 @@ describe('after a crash', () => {
 		kept(5, plan.joints[0].name);
 		const d = desk();
 		d.begin();
-		expect([d.notes, browser.has(KEY), d.undoLabel]).toEqual([[], false, undefined]);
+		expect([d.notes, at.browser.has(KEY), d.undoLabel]).toEqual([[], false, undefined]);
 		d.end();
 	});
 });

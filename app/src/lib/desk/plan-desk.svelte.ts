@@ -23,7 +23,7 @@ interface Past {
 }
 
 const SAVE_AFTER_MS = 700;
-const FORECAST_AFTER_MS = 120;
+const FORECAST_AFTER_MS = 20;
 const UNDO_DEPTH = 100;
 
 export class PlanDesk {
@@ -72,7 +72,11 @@ export class PlanDesk {
 	private forecastTimer?: ReturnType<typeof setTimeout>;
 	private savingNow = false;
 	private edits = 0;
-	private shapeKey = '';
+	/** the shape the drawing is of, and the one the forecast under way was asked for */
+	private drawnShape = '';
+	private askedShape = '';
+	private asking = false;
+	private askAgain = false;
 
 	constructor(jobId: string, stored: Stored, factors: ShopFactors, mayEdit: boolean) {
 		this.jobId = jobId;
@@ -296,21 +300,35 @@ export class PlanDesk {
 	}
 	cancelForecast() {
 		this.quick.cancel();
+		this.asking = this.askAgain = false;
 		this.forecasting = false;
 		this.forecastMessage = 'Stopped. The next edit, or Forecast now, starts it again.';
 	}
 	forecastNow() {
 		this.follow(0);
 	}
+	/**
+	 * One question at a time: edits made while one is answered are asked about together after it, as the plan stands then.
+	 * It is answered when its figures are here; shapes and heat follow, unless a newer question takes their place.
+	 */
 	private async ask() {
 		const plan = this.doc;
 		const key = JSON.stringify([plan.parts, plan.joints.map((j) => [j.id, j.a, j.b, j.weldSide]), plan.meshSizeMm]);
-		if (key !== this.shapeKey) {
+		if (this.asking) {
+			if (key === this.askedShape) {
+				this.askAgain = true;
+				return;
+			}
 			// a new shape: an unfinished forecast of the old one is worth nothing
-			if (this.forecasting) this.quick.cancel();
-			this.shapeKey = key;
+			this.quick.cancel();
+		}
+		this.asking = true;
+		this.askAgain = false;
+		this.askedShape = key;
+		if (key !== this.drawnShape) {
 			const g = await this.quick.geometry(plan);
 			if (g.ok) {
+				this.drawnShape = key;
 				this.geometry = g.data;
 				this.shapes = undefined;
 				this.result = undefined;
@@ -320,6 +338,12 @@ export class PlanDesk {
 		this.forecastMessage = '';
 		this.progress = 0;
 		const started = performance.now();
+		const answered = () => {
+			this.asking = false;
+			if (!this.askAgain) return;
+			this.askAgain = false;
+			void this.ask();
+		};
 		const answer = await this.quick.forecast(
 			plan,
 			this.factors,
@@ -327,18 +351,18 @@ export class PlanDesk {
 			(result) => {
 				this.forecastMs = performance.now() - started;
 				this.result = result;
-				this.stale = plan !== this.doc;
+				this.stale = plan !== this.doc || this.askAgain;
+				answered();
 			}
 		);
 		if (!answer) return;
 		this.forecasting = false;
-		if (!answer.ok) {
-			this.forecastMessage = answer.message;
-			return;
-		}
-		this.result = answer.data.result;
-		this.shapes = answer.data.shapes;
-		this.stale = plan !== this.doc;
+		if (answer.ok) {
+			this.result = answer.data.result;
+			this.shapes = answer.data.shapes;
+		} else this.forecastMessage = answer.message;
+		this.stale = plan !== this.doc || this.askAgain || !answer.ok;
+		answered();
 	}
 }
 

@@ -1,5 +1,5 @@
 /** For tests of what pages keep: a server whose answers are set one by one, and a browser's store. */
-import { vi } from 'vitest';
+import { afterEach, beforeEach, vi } from 'vitest';
 
 export interface Call {
 	method: string;
@@ -44,4 +44,19 @@ export function keptInBrowser(isFull = false): Map<string, string> {
 	vi.stubGlobal('localStorage', store);
 	vi.stubGlobal('sessionStorage', store);
 	return map;
+}
+
+/** Before each test of a file a server and a browser of its own, with the clock stopped. */
+export function freshPage() {
+	const now = {} as { server: ReturnType<typeof atServer>; browser: Map<string, string> };
+	beforeEach(() => {
+		vi.useFakeTimers();
+		now.server = atServer();
+		now.browser = keptInBrowser();
+	});
+	afterEach(() => {
+		vi.useRealTimers();
+		vi.unstubAllGlobals();
+	});
+	return now;
 }

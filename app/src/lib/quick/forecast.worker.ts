@@ -16,6 +16,9 @@ import type { Geometry, Outcome, QuickApi } from './protocol';
 const kernel = kernelFactory(WebAssembly);
 const cache = new ForecastCache(kernel);
 const other = new ForecastCache(kernel);
+let newest = 0;
+/** Lets a newer question in: what is left of an older one is not worth its time then. */
+const turn = () => new Promise<void>((resolve) => setTimeout(resolve));
 
 function guarded<T>(work: () => T): Outcome<T> {
 	try {
@@ -50,15 +53,26 @@ const api: QuickApi = {
 		});
 		return out.ok ? transfer(out, [out.data.xyz.buffer, out.data.tri.buffer, out.data.triPart.buffer]) : out;
 	},
-	forecast(plan, factors, progress, first) {
-		const out = guarded(() => {
+	async forecast(plan, factors, progress, first) {
+		const mine = ++newest;
+		const made = guarded(() => {
 			const f = forecast(planOf(plan), { factors, cache, clock: () => performance.now(), progress: percents(progress) });
 			first(f.result);
-			f.heat();
-			return { result: f.result, shapes: f.shapes() };
+			return f;
+		});
+		if (!made.ok) return made;
+		await turn();
+		if (mine !== newest) return undefined;
+		const drawn = guarded(() => made.data.shapes());
+		if (!drawn.ok) return drawn;
+		await turn();
+		if (mine !== newest) return undefined;
+		const shapes = drawn.data;
+		const out = guarded(() => {
+			made.data.heat();
+			return { result: made.data.result, shapes };
 		});
 		if (!out.ok) return out;
-		const { shapes } = out.data;
 		return transfer(out, [shapes.xyz.buffer, shapes.tri.buffer, shapes.triPart.buffer, ...shapes.steps.map((s) => s.buffer)]);
 	},
 	compare: (now, then, factors) => guarded(() => comparePlans(planOf(now), planOf(then), factors, { now: cache, then: other })),

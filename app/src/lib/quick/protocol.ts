@@ -33,13 +33,13 @@ export type Outcome<T> = { ok: true; data: T } | { ok: false; message: string };
 
 export interface QuickApi {
 	geometry(plan: PlanDocument): Outcome<Geometry>;
-	/** `first` gets the numbers as soon as they are there; the shapes for drawing follow as the answer */
+	/** `first` gets the figures as soon as they are there; shapes and heat follow as the answer, or nothing where a newer question came in */
 	forecast(
 		plan: PlanDocument,
 		factors: ShopFactors | undefined,
 		progress: (share: number) => void,
 		first: (result: Forecast) => void
-	): Outcome<{ result: Forecast; shapes: Shapes }>;
+	): Promise<Outcome<{ result: Forecast; shapes: Shapes }> | undefined>;
 	compare(now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined): Outcome<Comparison>;
 	waiting(plan: PlanDocument, factors: ShopFactors, progress: (share: number) => void): Outcome<WaitingRow[]>;
 	finalShape(
