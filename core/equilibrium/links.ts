@@ -23,12 +23,12 @@ export interface Link {
 }
 
 export class Links implements Term {
-	/** forces foreseen for the geometric part of the next tangent, 3 per link; without foresight that part is left out */
+	/** force and moment on B foreseen for the geometric part of the next tangent, 6 per link; without foresight that part is left out */
 	private readonly foreseen: Float64Array;
 	private useForeseen = false;
 
 	constructor(readonly list: Link[]) {
-		this.foreseen = new Float64Array(3 * list.length);
+		this.foreseen = new Float64Array(6 * list.length);
 	}
 
 	*cliques() {
@@ -85,15 +85,21 @@ export class Links implements Term {
 			}
 			const sa = l.mean ? 0.5 : 1;
 			if (step) {
-				const o = 3 * index;
+				const o = 6 * index;
 				this.foreseen.set(f, o);
+				this.foreseen.set(m, o + 3);
 				for (let i = 0; i < 3; i++) {
 					const v = now[i];
 					const vr = [v[1] * r[2] - v[2] * r[1], v[2] * r[0] - v[0] * r[2], v[0] * r[1] - v[1] * r[0]];
-					let d = 0;
-					for (let c = 0; c < 3; c++)
+					let [d, w] = [0, 0];
+					for (let c = 0; c < 3; c++) {
 						d += v[c] * (step[6 * l.b + c] - step[6 * l.a + c]) + vr[c] * (sa * step[6 * l.a + 3 + c] + (1 - sa) * step[6 * l.b + 3 + c]);
-					for (let c = 0; c < 3; c++) this.foreseen[o + c] += l.stiffness[i] * d * v[c];
+						w += v[c] * (step[6 * l.b + 3 + c] - step[6 * l.a + 3 + c]);
+					}
+					for (let c = 0; c < 3; c++) {
+						this.foreseen[o + c] += l.stiffness[i] * d * v[c];
+						this.foreseen[o + 3 + c] += l.stiffness[3 + i] * w * v[c];
+					}
 				}
 				continue;
 			}
@@ -113,21 +119,21 @@ export class Links implements Term {
 			if (matrix)
 				matrix.addElement(
 					[l.a, l.b],
-					tangentOf(l.stiffness, now, r, this.useForeseen ? this.foreseen.subarray(3 * index, 3 * index + 3) : NO_FORCE, sa)
+					tangentOf(l.stiffness, now, r, this.useForeseen ? this.foreseen.subarray(6 * index, 6 * index + 6) : NO_FORCE, sa)
 				);
 		}
 		return energy;
 	}
 }
 
-const NO_FORCE = new Float64Array(3);
+const NO_FORCE = new Float64Array(6);
 const GLOBAL: readonly [Vec3, Vec3, Vec3] = [
 	[1, 0, 0],
 	[0, 1, 0],
 	[0, 0, 1]
 ];
 
-/** 12 x 12, symmetric. Strain of the link: v . (xb - xa) with v turning by sa of A's spin and 1 - sa of B's. */
+/** 12 x 12, symmetric. @param f force and moment on B. Strain of the link: v . (xb - xa) with v turning by sa of A's spin and 1 - sa of B's. */
 function tangentOf(k: readonly number[], now: readonly Vec3[], r: readonly number[], f: ArrayLike<number>, sa: number): Float64Array {
 	const K = new Float64Array(144);
 	const row = new Float64Array(12);
@@ -154,7 +160,15 @@ function tangentOf(k: readonly number[], now: readonly Vec3[], r: readonly numbe
 		addRow(k[3 + i]);
 		row.fill(0);
 	}
-	// geometric: f turns with the frame, the arm r moves with the nodes
+	// geometric, moments: that on B is m = k log(Ra^T Rb ..); its change is k (wb - wa) + (wa + wb) x m / 2, and on A the opposite.
+	// What each turn does to its own node has no symmetric part; across the pair it has
+	const M = [0, -f[5], f[4], f[5], 0, -f[3], -f[4], f[3], 0]; // [m]x
+	for (let p = 0; p < 3; p++)
+		for (let q = 0; q < 3; q++) {
+			K[12 * (9 + p) + 3 + q] -= 0.5 * M[3 * p + q];
+			K[12 * (3 + q) + 9 + p] -= 0.5 * M[3 * p + q];
+		}
+	// geometric, forces: f turns with the frame, the arm r moves with the nodes
 	const F = [0, -f[2], f[1], f[2], 0, -f[0], -f[1], f[0], 0]; // [f]x
 	const Rx = [0, -r[2], r[1], r[2], 0, -r[0], -r[1], r[0], 0];
 	for (const [ra, sign, rb] of [

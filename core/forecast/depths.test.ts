@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { FAMILY_DEFAULTS } from '../families/defaults';
 import { newPlan } from '../families/family';
 import { kernelFactory } from '../linalg/kernel/kernel';
+import { priorFactors } from '../learn/factors';
 import { findMaterial } from '../materials/grades';
 import type { PlanDocument } from '../plan/schema';
 import { WHAT_IFS } from '../plan/whatIf';
@@ -10,7 +11,7 @@ import { nodeAt } from '../shell/model';
 import { FinalShape } from '../staging/finalShape';
 import { ForecastCache, scalesOf } from './analysis';
 import { comparePlans } from './compare';
-import { finalForecast } from './finalForecast';
+import { finalForecast, finalValues } from './finalForecast';
 import { add, rotate, type Vec3 } from '../geometry/vec';
 import { forecast, type Forecast } from './forecast';
 import { seenFromDatum } from './rigid';
@@ -75,6 +76,10 @@ describe('quick, final shape and full', () => {
 		const [a, b] = [of(new ForecastCache()), of(cache())];
 		const size = Math.max(...a.map(Math.abs));
 		a.forEach((v, i) => expect(Math.abs(v - b[i]) / size).toBeLessThan(1e-6));
+	});
+	it.each(Object.keys(FAMILY_DEFAULTS) as (keyof typeof FAMILY_DEFAULTS)[])('a new piece is found to the end as it is offered: %s', (family) => {
+		const { plan } = newPlan(family, FAMILY_DEFAULTS[family]);
+		expect(finalValues(quickOf(plan!), priorFactors()).words).toBe('');
 	});
 	it('a mirrored plan gives the mirrored shape: welded from the back, the panel goes the other way', () => {
 		const plan = given(panel({ thicknessMm: 1.5 }, 40), 9000, 0, 0.004);
