@@ -182,19 +182,32 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		}));
 	};
 	tell({ phase: 'Final shape: The plan as it stands', share: 0.18 });
-	const finalNow = finalValues(now, factors);
+	const unlessStopped = () => {
+		if (stop()) throw new Stopped();
+	};
+	const finalNow = stoppable(() => finalValues(now, factors, unlessStopped)) ?? { values: [], words: 'The search was stopped before.' };
 	// where the plan's own shape is not found, nothing can be held against it: the quick method, with the heat of earlier runs, stands in
 	const byFinal = !finalNow.words;
-	const finalOf = (c: Candidate, quick: QuickForecast) => (!byFinal ? undefined : c.kind === 'now' ? finalNow : finalValues(quick, factors));
+	// once stopped, what is weighed still is finished
+	const finalOf = (c: Candidate, quick: QuickForecast) =>
+		!byFinal ? undefined : c.kind === 'now' ? finalNow : finalValues(quick, factors, stopped ? undefined : unlessStopped);
 	const rows: WeighedRow[] = [];
 	let nowFinal: number[] = [];
 	const weighAll = (list: readonly Candidate[], from: number, to: number) =>
 		list.forEach((c, i) => {
-			// stopped: the plan and what was found are still compared, the schools no more
+			// stopped: the plan and the best that was found are still compared, the schools and lesser finds no more
 			if (stop()) stopped = true;
-			if (stopped && c.kind === 'school') return;
+			const isOwed = c.kind === 'now' || c.id === 'search';
+			if (stopped && !isOwed) return;
 			tell({ phase: `${byFinal ? 'Final shape' : 'Quick method'}: ${c.name}`, share: from + ((to - from) * i) / list.length });
-			const row = { ...rowFor(plan, c, finalOf, search, factors, cache, goals), lane: c.lane };
+			const weigh = () => rowFor(plan, c, finalOf, search, factors, cache, goals);
+			let weighed = stoppable(weigh);
+			if (!weighed) {
+				stopped = true;
+				if (!isOwed) return;
+				weighed = weigh();
+			}
+			const row = { ...weighed, lane: c.lane };
 			if (c.kind === 'now') nowFinal = row.cells.map((x) => x.value);
 			row.cells.forEach(
 				(x, k) =>
@@ -260,28 +273,25 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	chosen.id = 'search';
 	if (options.full && byFinal && !stopped)
 		for (const [i, row] of rows.slice(0, 2).entries()) {
-			if (stop()) {
-				stopped = true;
-				break;
-			}
-			try {
-				const full = fullForecast(forecast({ ...plan, runs: row.runs }, { factors, cache }), {
+			const full = stoppable(() =>
+				fullForecast(forecast({ ...plan, runs: row.runs }, { factors, cache }), {
 					factors,
 					progress: (s) => {
 						tell({ phase: `Full method: ${row.name}`, share: 0.8 + 0.1 * (i + s) });
-						if (stop()) throw new Stopped();
+						unlessStopped();
 					}
-				});
-				full.result.features.forEach((f, k) => (row.cells[k].full = f.predicted));
-			} catch (e) {
-				if (!(e instanceof Stopped)) throw e;
-				stopped = true;
-				break;
-			}
+				})
+			);
+			stopped ||= !full;
+			if (!full) break;
+			full.result.features.forEach((f, k) => (row.cells[k].full = f.predicted));
 		}
 	tell({ phase: 'Reasons', share: 0.98 });
 	// the forecast's own band, to hold the differences against; stopped early, the quick method's stands for it
-	const own90 = stopped || !byFinal ? now.result.features : finalForecast(now, { factors }).result.features;
+	const own90 =
+		(stopped || !byFinal ? undefined : stoppable(() => finalForecast(now, { factors, progress: unlessStopped }).result.features)) ??
+		now.result.features;
+	if (stop()) stopped = true;
 	const band = own90.map((f) => f.high - f.low);
 	const spread = plan.features.map((_, k) => {
 		const v = rows.map((r) => r.cells[k].value);
@@ -340,6 +350,16 @@ function fullOrder(plan: PlanDocument, first: TableRow, next: TableRow | undefin
 			goals
 		);
 	return of(first) <= of(next) ? 'kept' : 'turned';
+}
+
+/** What the work gives, or nothing where it was stopped. */
+function stoppable<T>(work: () => T): T | undefined {
+	try {
+		return work();
+	} catch (e) {
+		if (e instanceof Stopped) return undefined;
+		throw e;
+	}
 }
 
 const plural = (n: number, word: string) => `${n} ${word}${n === 1 ? '' : 's'}`;
