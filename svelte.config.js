@@ -12,6 +12,7 @@ export default {
 			lib: 'app/src/lib',
 			routes: 'app/src/routes',
 			appTemplate: 'app/src/app.html',
+			errorTemplate: 'app/src/error.html',
 			assets: 'app/static',
 			hooks: { server: 'app/src/hooks.server', client: 'app/src/hooks.client' }
 		},

@@ -7,6 +7,7 @@ import { SESSION_COOKIE } from '$lib/server/session';
 import { personOf } from '$store/auth';
 import { closeDb, getDb } from '$store/database';
 import { closeQueue } from '$store/queue';
+import errorPage from './error.html?raw';
 
 // the adapter emits this after SIGTERM/SIGINT; open database clients would keep the process alive
 if (!building) process.on('sveltekit:shutdown', () => void closeQueue().finally(closeDb));
@@ -20,6 +21,11 @@ const HEADERS: Record<string, string> = {
 	'cross-origin-resource-policy': 'same-origin'
 };
 
+const shut = (status: number, message: string) =>
+	new Response(errorPage.replaceAll('%sveltekit.status%', String(status)).replace('%sveltekit.error.message%', message), {
+		status,
+		headers: { ...HEADERS, 'content-type': 'text/html; charset=utf-8' }
+	});
 const refuse = (status: number, message: string) => json({ message, faults: [] }, { status, headers: HEADERS });
 
 export const handle: Handle = async ({ event, resolve }) => {
@@ -36,7 +42,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 		if (!allows(rule, event.locals.person?.roles)) {
 			if (isApi) return event.locals.person ? refuse(403, 'Your role does not allow this. Ask an admin.') : refuse(401, 'Sign in first.');
 			if (!event.locals.person) redirect(303, `/sign-in?next=${encodeURIComponent(event.url.pathname)}`);
-			return new Response('Your role does not open this page.', { status: 403, headers: HEADERS });
+			return shut(403, 'Your role does not open this page. Ask an admin if it should.');
 		}
 	} else if (isApi) return refuse(404, 'There is nothing at this address.');
 	const response = await resolve(event);

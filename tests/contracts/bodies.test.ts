@@ -1,9 +1,8 @@
 /** Every route that takes a body refuses each of its fields by name, and never answers with a crash. */
 import { randomUUID } from 'node:crypto';
-import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { closeDb, getDb } from '$store/database';
-import { newJob, personOf, TROUGH, type Client } from './client';
+import { closeDb } from '$store/database';
+import { personOf, startedPiece, TROUGH, type Client } from './client';
 
 interface Fault {
 	field: string;
@@ -15,14 +14,9 @@ const made = { job: '', piece: '', person: '', procedure: '', measurement: '' };
 let settings: Record<string, unknown> = {};
 beforeAll(async () => {
 	admin = await personOf('admin');
-	made.job = await newJob(admin, 'Bodies');
-	const draft = (await admin.get(`/api/jobs/${made.job}/plan`)).body.plan;
-	settings = draft.document.settings[0];
-	await admin.post(`/api/jobs/${made.job}/issue`, { revision: draft.revision, version: draft.version });
-	made.piece = (await getDb().execute(sql`select id from pieces where job_id = ${made.job} order by serial limit 1`)).rows[0].id as string;
-	await admin.post(`/api/pieces/${made.piece}/events`, {
-		events: [{ clientId: randomUUID(), kind: 'started', happenedAt: new Date().toISOString() }]
-	});
+	const started = await startedPiece(admin, admin, 'Bodies');
+	Object.assign(made, { job: started.job, piece: started.piece });
+	settings = started.settings;
 	made.person = (await admin.post('/api/people', { name: `Body ${randomUUID().slice(0, 8)}`, pin: '7777', roles: ['welder'] })).body.person.id;
 	made.procedure = (await admin.post('/api/procedures', { name: `Body ${randomUUID().slice(0, 8)}`, settings })).body.procedure.id;
 	made.measurement = (await admin.post(`/api/pieces/${made.piece}/measurements`, reading())).body.measurement.id;

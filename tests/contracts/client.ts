@@ -1,4 +1,6 @@
 /** A signed-in person at the running server, over plain HTTP as a browser would. bin/test starts the server and names it. */
+import { randomUUID } from 'node:crypto';
+import { sql } from 'drizzle-orm';
 import { getDb } from '$store/database';
 import { addPerson, listPeople } from '$store/library';
 import type { Role } from '$store/auth';
@@ -62,4 +64,21 @@ export async function newJob(c: Client, name = 'Contract trough'): Promise<strin
 	const r = await c.post('/api/jobs', { name, quantity: 2, family: TROUGH });
 	if (r.status !== 201) throw new Error(JSON.stringify(r.body));
 	return r.body.job.id;
+}
+
+/** The pieces of a job, by serial. */
+export const piecesOf = async (job: string) =>
+	(await getDb().execute(sql`select id from pieces where job_id = ${job} order by serial`)).rows.map((r) => r.id as string);
+
+/** A new job, issued, with its first piece begun at the bench. */
+export async function startedPiece(planner: Client, welder: Client, name: string) {
+	const job = await newJob(planner, name);
+	const { plan } = (await planner.get(`/api/jobs/${job}/plan`)).body;
+	await planner.post(`/api/jobs/${job}/issue`, { revision: plan.revision, version: plan.version });
+	const [piece, other] = await piecesOf(job);
+	const r = await welder.post(`/api/pieces/${piece}/events`, {
+		events: [{ clientId: randomUUID(), kind: 'started', happenedAt: new Date().toISOString() }]
+	});
+	if (r.status !== 200 && r.status !== 201) throw new Error(JSON.stringify(r.body));
+	return { job, piece, other, settings: plan.document.settings[0] as Record<string, unknown> };
 }

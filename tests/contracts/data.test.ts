@@ -4,7 +4,7 @@ import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { closeDb, getDb } from '$store/database';
 import { addPerson } from '$store/library';
-import { Client, newJob, personOf } from './client';
+import { Client, newJob, personOf, piecesOf } from './client';
 
 let planner: Client;
 let welder: Client;
@@ -171,7 +171,7 @@ describe('issue, bench, measure, sign', () => {
 	it('the whole way of one piece, with every record kept', async () => {
 		const job = await newJob(planner, 'Bench trough');
 		const draft = await planOf(job);
-		const piece = (await getDb().execute(sql`select id from pieces where job_id = ${job} order by serial limit 1`)).rows[0].id as string;
+		const [piece] = await piecesOf(job);
 		expect((await welder.post(`/api/pieces/${piece}/events`, { events: [event('started')] })).status).toBe(422);
 		const issued = await planner.post(`/api/jobs/${job}/issue`, { revision: draft.revision, version: draft.version });
 		expect(issued.body.state).toBe('issued');

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { closeDb, getDb } from '$store/database';
-import { newJob, personOf, type Client } from './client';
+import { newJob, personOf, startedPiece, type Client } from './client';
 
 let planner: Client;
 let welder: Client;
@@ -112,13 +112,7 @@ describe('procedures', () => {
 
 describe('a reading taken out of use', () => {
 	it('stays in the record with the reason and who; it counts no more; nothing else of it can be changed', async () => {
-		const job = await newJob(planner, 'Misread');
-		const draft = (await planner.get(`/api/jobs/${job}/plan`)).body.plan;
-		await planner.post(`/api/jobs/${job}/issue`, { revision: draft.revision, version: draft.version });
-		const piece = (await getDb().execute(sql`select id from pieces where job_id = ${job} order by serial limit 1`)).rows[0].id as string;
-		await welder.post(`/api/pieces/${piece}/events`, {
-			events: [{ clientId: randomUUID(), kind: 'started', happenedAt: new Date().toISOString() }]
-		});
+		const { piece, other } = await startedPiece(planner, welder, 'Misread');
 		const take = (value: number) =>
 			inspector.post(`/api/pieces/${piece}/measurements`, {
 				clientId: randomUUID(),
@@ -145,7 +139,6 @@ describe('a reading taken out of use', () => {
 			await expect(getDb().execute(sql`update measurements set ${change} where id = ${wrong.id}`)).rejects.toThrow();
 		await expect(getDb().execute(sql`delete from measurements where id = ${wrong.id}`)).rejects.toThrow();
 		// another piece's address does not reach it
-		const other = (await getDb().execute(sql`select id from pieces where job_id = ${job} order by serial desc limit 1`)).rows[0].id as string;
 		expect((await inspector.send('PATCH', `/api/pieces/${other}/measurements/${right.id}`, { why: 'x' })).status).toBe(404);
 	});
 });

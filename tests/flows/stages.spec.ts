@@ -243,6 +243,8 @@ test('a welder sees the plan and changes nothing; an inspector neither; an admin
 		await expect(other.getByRole('button', { name: button })).toHaveCount(0);
 	}
 	await other.goto('/people');
-	await expect(other.getByText('Your role does not open this page.')).toBeVisible();
+	await expect(other.getByText('Your role does not open this page. Ask an admin if it should.')).toBeVisible();
+	await expect(other.getByRole('link', { name: 'Back to the jobs' })).toBeVisible();
+	await accessible(other, 'shut page');
 	await other.context().close();
 });
