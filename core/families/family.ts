@@ -1,6 +1,7 @@
 /** Families are generators of plans and nothing more: what they make is ordinary parts, joints, points and features. */
 import { pathLength } from '../geometry/polyline';
 import { findMaterial } from '../materials/grades';
+import { checkPlan } from '../plan/check';
 import { copyOf } from '../plan/copy';
 import { shown, type Fault } from '../plan/faults';
 import { DEFAULT_ORDER, orderPattern } from '../plan/orderPatterns';
@@ -133,6 +134,19 @@ const most = (
 	fits: (p) => !when(p) || p[field] <= limit(p),
 	allowed: (p) => `must be at most ${Math.floor(limit(p))} mm: ${what}`
 });
+/** What is left out with 0 must otherwise be large enough to be cut, bent and welded. */
+const noneOr = (field: string, least: (p: Record<string, number>) => number): Fit => ({
+	field,
+	fits: (p) => !p[field] || p[field] >= least(p),
+	allowed: (p) => `must be 0 for none, or at least ${Math.ceil(least(p))} mm`
+});
+/** So many of them along the length that a hand and a torch still go between. */
+const LEAST_BAY = 25;
+const apart = (field: string, what: string): Fit => ({
+	field,
+	fits: (p) => p[field] === 0 || p.lengthMm / (p[field] + 1) >= LEAST_BAY,
+	allowed: (p) => `must be at most ${Math.max(0, Math.floor(p.lengthMm / LEAST_BAY) - 1)}: ${what} at least ${LEAST_BAY} mm apart on this length`
+});
 /** What must fit into what. */
 const FITS: Partial<Record<MadeFamily, Fit[]>> = {
 	'open-trough': [
@@ -142,15 +156,35 @@ const FITS: Partial<Record<MadeFamily, Fit[]>> = {
 			'a baffle stands inside',
 			(p) => p.baffles > 0
 		),
+		noneOr('rimFlangeMm', (p) => Math.max(3, 2 * p.thicknessMm)),
+		noneOr('portMm', (p) => Math.max(12, 6 * p.thicknessMm)),
+		noneOr('sumpMm', (p) => Math.max(30, 10 * p.thicknessMm)),
 		most('portMm', (p) => 0.7 * Math.min(p.widthMm, p.depthMm), 'the port must leave wall round it'),
-		most('sumpMm', (p) => 0.35 * Math.min(p.lengthMm, p.widthMm), 'the sump must leave floor round it')
+		most(
+			'sumpMm',
+			(p) => Math.min(0.35 * p.widthMm, 0.35 * p.lengthMm, (0.6 * p.lengthMm) / (p.baffles + 1)),
+			'the sump must leave floor round it, in the last bay'
+		),
+		{
+			field: 'baffleHeightMm',
+			fits: (p) => p.baffles === 0 || p.baffleHeightMm >= 2 * p.thicknessMm,
+			allowed: (p) => `must be at least ${2 * p.thicknessMm} mm, twice the thickness`
+		},
+		apart('baffles', 'bays'),
+		apart('stiffeners', 'stiffeners')
 	],
 	enclosure: [
 		most('flangeMm', (p) => 0.3 * Math.min(p.widthMm, p.heightMm), 'the flange must leave an opening'),
+		noneOr('standOffMm', (p) => Math.max(3, 2 * p.thicknessMm)),
 		most('standOffMm', (p) => 0.7 * p.depthMm, 'the plate stands inside')
 	],
 	'lap-panel': [most('overlapMm', (p) => 0.5 * Math.min(...(p.widthsMm as unknown as number[])), 'the sheets must reach beyond the lap')],
 	'patched-panel': [
+		{
+			field: 'patchMm',
+			fits: (p) => !p.stick || p.patchMm >= 40,
+			allowed: () => 'must be at least 40 mm for a handling stick to be tacked across it'
+		},
 		most('patchMm', (p) => 0.8 * (String(p.shape) === 'round' ? Math.min(p.widthMm, p.lengthMm) : p.widthMm), 'the panel must reach round the patch'),
 		most(
 			'patchLengthMm',
@@ -159,7 +193,10 @@ const FITS: Partial<Record<MadeFamily, Fit[]>> = {
 			(p) => String(p.shape) === 'rectangular'
 		)
 	],
-	cylinder: [most('portMm', (p) => 0.6 * Math.min(p.diameterMm, p.lengthMm / p.courses), 'the port must leave wall round it')],
+	cylinder: [
+		noneOr('portMm', (p) => Math.max(12, 6 * p.thicknessMm)),
+		most('portMm', (p) => 0.6 * Math.min(p.diameterMm, p.lengthMm / p.courses), 'the port must leave wall round it')
+	],
 	collar: [most('standMm', (p) => 0.5 * p.ductLengthMm, 'the ring sits on the duct')],
 	manifold: [most('socketMm', (p) => Math.min(0.8 * p.tubeMm, (0.8 * p.lengthMm) / (p.sockets + 1)), 'sockets must fit on the tube, side by side')],
 	'mitred-frame': [most('sideMm', (p) => 0.35 * Math.min(p.lengthMm, p.widthMm), 'the frame must leave an opening')]
@@ -189,6 +226,20 @@ export const STANDARD_CHECKS: readonly { id: string; text: string }[] = [
 	{ id: 'touch', text: 'Edges touch along the whole seam, or the gap is noted' },
 	{ id: 'extraction', text: 'Fume extraction on; bare skin covered' }
 ];
+
+/** Sizes that are each allowed may still not make a piece: said of the sizes, for the planner gave those and nothing else. */
+function togetherFaults(plan: PlanDocument): Fault[] {
+	const words = new Set(
+		checkPlan(plan).map((f) => {
+			const part = plan.parts[Number(/^parts\[(\d+)\]/.exec(f.field)?.[1] ?? -1)];
+			const joint = plan.joints[Number(/^joints\[(\d+)\]/.exec(f.field)?.[1] ?? -1)];
+			return `${part ? `part “${part.name}”: ` : joint ? `seam “${joint.name}”: ` : ''}${f.allowed}`;
+		})
+	);
+	return words.size
+		? [{ field: 'family.parameters', value: 'these sizes together', allowed: `must make a sound piece (${[...words].slice(0, 3).join('; ')})` }]
+		: [];
+}
 
 /** A whole first plan from a family: tacked, ordered and ready to forecast. */
 export function newPlan(
@@ -220,7 +271,8 @@ export function newPlan(
 	};
 	plan.tacks = tackPattern(plan, DEFAULT_TACKS);
 	plan.runs = orderPattern(plan, DEFAULT_ORDER);
-	return { plan, faults: [] };
+	const unsound = togetherFaults(plan);
+	return unsound.length ? { faults: unsound } : { plan, faults: [] };
 }
 
 export interface Regenerated {

@@ -182,7 +182,9 @@ export function stiffenedPlate(p: StiffenedPlate): Generated {
 				],
 				{ penetration: 'partial', weldSide: side }
 			);
-		const foot = facePoints([L / 2, Math.min(y / 2, W / 4)], Math.min(L, W) / 8).map((at, q) =>
+		// on the bay before the stiffener
+		const bay = W / (p.stiffeners + 1);
+		const foot = facePoints([L / 2, y - bay / 2], Math.min(L / 8, W / 8, 0.4 * bay)).map((at, q) =>
 			b.point(`p-${i}-${q + 1}`, `Plate beside ${name}, point ${q + 1}`, 'plate', at)
 		);
 		const web = facePoints([L / 2, H / 2], Math.min(L, H) / 3).map((at, q) =>

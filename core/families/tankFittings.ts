@@ -15,12 +15,15 @@ export interface Tank {
 	D: number;
 }
 
-/** Where the sump's middle is, share of the length: in the last bay of up to two baffles. */
-const SUMP = 0.84;
+/** Where the sump's middle is, share of the length: in the last bay. */
+const sumpShare = (baffles: number) => Math.max(0.84, 1 - 0.5 / (baffles + 1));
+/** A field of the floor shorter or narrower than this is not creased, mm. */
+const LEAST_FIELD = 40;
 
 export function fitTank(made: Generated, p: OpenTrough, { wall, floor, L, W, D }: Tank): void {
 	const b = new Builder(p.material, p.thicknessMm);
 	const flatFloor = made.parts.find((x) => x.id === floor)!;
+	const sumpX = sumpShare(p.baffles) * L;
 	for (let i = 1; i <= p.baffles; i++) {
 		const x = (L * i) / (p.baffles + 1);
 		const h = p.baffleHeightMm;
@@ -64,45 +67,33 @@ export function fitTank(made: Generated, p: OpenTrough, { wall, floor, L, W, D }
 		const fields = p.baffles + 1;
 		const clear = 0.04 * Math.min(L / fields, W);
 		flatFloor.crossBreaks = Array.from({ length: fields }, (_, i) => {
-			const last = p.sumpMm > 0 && i === fields - 1 ? SUMP * L - p.sumpMm / 2 : (L * (i + 1)) / fields;
+			const last = p.sumpMm > 0 && i === fields - 1 ? sumpX - p.sumpMm / 2 : (L * (i + 1)) / fields;
 			const [x0, x1] = [(L * i) / fields + clear, last - clear];
-			return { id: `floor-${i + 1}`, corners: rect(x0, clear, x1, W - clear), heightMm: p.crossBreakMm };
-		});
+			return x1 - x0 < LEAST_FIELD || W - 2 * clear < LEAST_FIELD
+				? []
+				: [{ id: `floor-${i + 1}`, corners: rect(x0, clear, x1, W - clear), heightMm: p.crossBreakMm }];
+		}).flat();
 	}
+	// stiffeners share what the sump leaves of the floor, each clear of the baffles
+	const room = p.sumpMm > 0 ? sumpX - p.sumpMm / 2 - 0.02 * L : L;
 	for (let i = 1; i <= p.stiffeners; i++) {
-		let x = (L * i) / (p.stiffeners + 1) + (p.baffles % 2 === p.stiffeners % 2 ? 0.02 * L : 0);
-		// clear of the sump
-		const reach = p.sumpMm / 2 + 0.02 * L;
-		if (p.sumpMm > 0 && Math.abs(x - SUMP * L) < reach) x = SUMP * L - reach;
-		const [y0, y1] = [0.1 * W, 0.9 * W];
+		let x = (room * i) / (p.stiffeners + 1);
+		if (Array.from({ length: p.baffles }, (_, k) => (L * (k + 1)) / (p.baffles + 1)).some((at) => Math.abs(at - x) < 0.015 * L)) x += 0.02 * L;
+		const profile = floorProfile(flatFloor, x, 0.1 * W, 0.9 * W);
 		const h = 25;
-		b.part(`rib-${i}`, `Stiffener ${i}`, rect(0, 0, y1 - y0, h), { origin: [x, y0, 0], x: [0, 1, 0], y: [0, 0, -1] });
-		b.joint(
-			`rib-${i}`,
-			`Stiffener ${i} under the floor`,
-			'tee',
-			[
-				`rib-${i}`,
-				[
-					[0, 0],
-					[y1 - y0, 0]
-				]
-			],
-			[
-				floor,
-				[
-					[x, y0],
-					[x, y1]
-				]
-			],
-			{ penetration: 'sealing' }
-		);
+		const [[y0], [y1]] = [profile[0], profile[profile.length - 1]];
+		// its upper edge is trimmed to the creases it stands under
+		const top = trimmed(profile);
+		b.part(`rib-${i}`, `Stiffener ${i}`, [...top, [y1 - y0, h], [0, h]], { origin: [x, y0, 0], x: [0, 1, 0], y: [0, 0, -1] });
+		b.joint(`rib-${i}`, `Stiffener ${i} under the floor`, 'tee', [`rib-${i}`, top], [floor, profile.map(([y]): Vec2 => [x, y])], {
+			penetration: 'sealing'
+		});
 	}
 	if (p.portMm > 0) port(b, made, p, wall.right, W, D, L);
 	if (p.sumpMm > 0) {
 		const s = p.sumpMm;
 		const depth = s / 2;
-		const [x0, y0] = [SUMP * L - s / 2, W / 2 - s / 2];
+		const [x0, y0] = [sumpX - s / 2, W / 2 - s / 2];
 		const hole = rect(x0, y0, x0 + s, y0 + s);
 		flatFloor.holes.push(hole);
 		// its own folded tray, open upwards: seams at its corners and round its mouth
@@ -165,6 +156,44 @@ export function fitTank(made: Generated, p: OpenTrough, { wall, floor, L, W, D }
 	made.joints.push(...b.joints);
 	made.points.push(...b.points);
 	made.features.push(...b.features);
+}
+
+/** Across the floor at x from y0 to y1: [y, height over the flat], with a corner where a crease is met. */
+function floorProfile(floor: Part, x: number, y0: number, y1: number): [number, number][] {
+	const field = floor.crossBreaks?.find((f) => x > f.corners[0][0] && x < f.corners[2][0]);
+	if (!field)
+		return [
+			[y0, 0],
+			[y1, 0]
+		];
+	const [[left, near], , [right, far]] = field.corners;
+	const [halfX, halfY, middleY] = [(right - left) / 2, (far - near) / 2, (near + far) / 2];
+	// 0 over the crossing, 1 at the field's ends
+	const away = Math.abs(x - (left + right) / 2) / halfX;
+	const height = (y: number) => field.heightMm * Math.max(0, 1 - Math.max(away, Math.abs(y - middleY) / halfY));
+	const corners = [near, middleY - away * halfY, middleY + away * halfY, far].filter((y) => y > y0 + 1 && y < y1 - 1);
+	const apart = corners.filter((y, i) => i === 0 || y - corners[i - 1] > 1);
+	return [y0, ...apart, y1].map((y) => [y, height(y)]);
+}
+
+/**
+ * Upper edge of a stiffener to a profile, down positive. A seam pairs its two sides by shares of their lengths, and the trimmed
+ * edge is a little longer where it climbs: its corners are put where their shares are the floor's (hundredths of a millimetre).
+ */
+function trimmed(profile: readonly [number, number][]): Vec2[] {
+	const [y0] = profile[0];
+	const out = profile.map(([y, up]): Vec2 => [y - y0, -up]);
+	if (out.length !== 4) return out;
+	const whole = out[3][0];
+	const [climb, share] = [out[1][1] - out[0][1], out[1][0] / whole];
+	let u = out[1][0];
+	for (let i = 0; i < 40; i++) {
+		const side = Math.hypot(u, climb);
+		u += (share - side / (2 * side + whole - 2 * u)) * whole;
+	}
+	out[1][0] = u;
+	out[2][0] = whole - u;
+	return out;
 }
 
 /** A socket through a flat wall, its foot set on the outside round the hole. */
