@@ -247,6 +247,26 @@ describe('the search', () => {
 		expect(r.stopped).toBe(true);
 		expect(r.order).toHaveLength(a.plan.runs.length);
 	});
+	it('orders one step away keep every limit, are each one exchange or one turn-about away, and come best first', () => {
+		const plan = tray((p) => (p.runs[2].locked = true));
+		const a = analyse(plan, new ForecastCache(kernel));
+		const search = new OrderSearch(a, scales, { ...DEFAULT_GOALS, maxFlips: 6 });
+		const { given } = search;
+		const near = search.neighbours(given, 1000);
+		expect(near.length).toBeGreaterThan(plan.runs.length / 2);
+		for (const order of near) {
+			expect(search.isAllowed(order)).toBe(true);
+			expect(order[2]).toEqual(given[2]);
+			const changed = order.filter((l, i) => l.run !== given[i].run || l.reversed !== given[i].reversed).length;
+			expect(changed === 1 || changed === 2).toBe(true);
+			expect(new Set(order.map((l) => l.run)).size).toBe(given.length);
+		}
+		const costs = near.map((o) => search.weigh(o).cost);
+		expect(costs).toEqual([...costs].sort((p, q) => p - q));
+		expect(search.neighbours(given, 3)).toEqual(near.slice(0, 3));
+		const forward = new OrderSearch(a, scales, { ...DEFAULT_GOALS, mayReverse: false });
+		expect(forward.neighbours(forward.given, 1000).every((o) => o.every((l) => !l.reversed))).toBe(true);
+	});
 	it('lays every school and the search in one table, each against the plan', () => {
 		const plan = tray();
 		const phases = new Set<string>();

@@ -43,6 +43,8 @@ const FEW_ROWS = 100;
 const MOST_ROUNDS = 25;
 /** Starts that are each followed down to their own best: the final shape chooses among those. */
 const FOLLOWED = 3;
+/** Of the orders one step away, this many are weighed. */
+const NEIGHBOURS = 60;
 /** A gain below this share of the cost is rounding. */
 const LEAST_GAIN = 1e-9;
 
@@ -248,6 +250,24 @@ export class OrderSearch {
 		}
 		if (!finalists.some((f) => isSame(f, best.order))) finalists.unshift(best.order);
 		return { order: best.order, weighed: best.w, finalists, path, stopped };
+	}
+
+	/** Orders one step from this one, two neighbours exchanged or a run turned about, as they are weighed: the best first. */
+	neighbours(order: readonly Laying[], most: number): Laying[][] {
+		const out: Laying[][] = [];
+		order.forEach((l, i) => {
+			if (i + 1 < order.length) out.push([...order.slice(0, i), order[i + 1], l, ...order.slice(i + 2)]);
+			if (this.model.hasDirection(l.run)) out.push([...order.slice(0, i), { ...l, reversed: !l.reversed }, ...order.slice(i + 1)]);
+		});
+		const allowed = out.filter((o) => this.isAllowed(o));
+		// evenly along the order where there are too many to weigh
+		const every = Math.ceil(allowed.length / NEIGHBOURS);
+		return allowed
+			.filter((_, i) => i % every === 0)
+			.map((o) => ({ o, cost: this.weigh(o).cost }))
+			.sort((p, q) => p.cost - q.cost)
+			.slice(0, most)
+			.map(({ o }) => o);
 	}
 
 	/** A start that breaks a rule is put right, keeping what it can. */

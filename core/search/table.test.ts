@@ -76,6 +76,33 @@ describe('final shapes that are not found', () => {
 	}, 120_000);
 });
 
+describe('where the plan itself leads by the final shape', () => {
+	/** places of the plan's order that another fills otherwise */
+	const stepsFrom = (plan: PlanDocument, runs: Run[]) =>
+		runs.length === plan.runs.length ? runs.filter((r, i) => r.id !== plan.runs[i].id || r.fromMm !== plan.runs[i].fromMm).length : Infinity;
+	it('orders one step from it are tried, and one that is better leads', () => {
+		const plan = tray();
+		stand.answer = (runs) => {
+			const steps = stepsFrom(plan, runs);
+			return { values: plan.features.map(() => (steps === 0 ? 1 : steps <= 2 ? 0.5 : 2)), words: '' };
+		};
+		const phases = new Set<string>();
+		const r = searchOrders(plan, goals, { kernel, tell: (p) => phases.add(p.phase) });
+		expect([...phases]).toContain('One step from “The plan as it stands”');
+		expect(r.rows[0].kind).toBe('search');
+		expect(stepsFrom(plan, r.rows[0].runs)).toBeGreaterThan(0);
+		expect(stepsFrom(plan, r.rows[0].runs)).toBeLessThanOrEqual(2);
+		expect(r.rows.filter((row) => row.kind === 'search')).toHaveLength(1);
+	}, 60_000);
+	it('where none is, that is said and the plan leads', () => {
+		const plan = tray();
+		stand.answer = (runs) => ({ values: plan.features.map(() => (stepsFrom(plan, runs) === 0 ? 1 : 2)), words: '' });
+		const r = searchOrders(plan, goals, { kernel });
+		expect(r.rows[0].cost).toBe(r.rows.find((row) => row.kind === 'now')!.cost);
+		expect(r.matters).toMatch(/comes out ahead of what the search found|found no better order than/);
+	}, 60_000);
+});
+
 describe('stopped', () => {
 	/** stops as soon as the phase of that name is told */
 	const stoppedIn = (phase: RegExp) => {

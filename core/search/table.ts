@@ -119,6 +119,9 @@ interface Candidate {
 /** Going on, what is gained may be lost again where the linear piece leads astray: orders at these shares of the way are weighed by the final shape too. */
 const WAYPOINTS = [0.1, 0.25, 0.5, 0.75];
 
+/** Orders one step from a school that still leads, weighed by the final shape. */
+const STEPS = 6;
+
 /** Order hardly matters where it moves no feature by more than this share of its band. */
 const HARDLY = 0.25;
 
@@ -226,6 +229,9 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	history.push([0, begun.cost]);
 	tell({ phase: 'Searching', share: 0.2, cost: begun.cost, startCost: begun.cost, values: begun.values, history });
 	const own: Lane = { search, analysis: now.analysis };
+	const lanes = [own];
+	/** by feature, from all the final shapes there are */
+	const fits = () => plan.features.map((_, k) => fitOf(rows.filter((r) => r.isFound).map((r) => ({ ...r.seen[k], final: r.cells[k].value }))));
 	const finalists = follow(
 		own,
 		schools.map((s) => s.runs),
@@ -246,12 +252,13 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 			tell({ phase: `Condensing runs cut as in “${ahead.name}”`, share: 0.66 });
 			const quick = forecast({ ...plan, runs: ahead.runs }, { factors, cache });
 			second = { analysis: quick.analysis, search: new OrderSearch(quick.analysis, scales, goals, quick.warmed().analysis) };
+			lanes.push(second);
 		}
 		tell({ phase: ahead.kind === 'search' ? 'Searching on' : `Searching on from “${ahead.name}”`, share: 0.68 });
 		second.search.levelTo(
 			same ?? second.search.given,
 			ahead.cells.map((c) => c.value),
-			plan.features.map((_, k) => fitOf(rows.filter((r) => r.isFound).map((r) => ({ ...r.seen[k], final: r.cells[k].value }))))
+			fits()
 		);
 		weighAll(
 			follow(
@@ -262,6 +269,26 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 				WAYPOINTS
 			),
 			0.74,
+			0.78
+		);
+	}
+	// still behind a school or the plan itself: orders one step from that one, chosen among by the final shape alone
+	const [leader] = rows;
+	if (byFinal && !stopped && leader.kind !== 'search' && leader.runs.length > 1) {
+		const near = lanes.find((l) => l.search.layingOf(leader.runs))!;
+		const from = near.search.layingOf(leader.runs)!;
+		tell({ phase: `One step from “${leader.name}”`, share: 0.78 });
+		near.search.levelTo(
+			from,
+			leader.cells.map((c) => c.value),
+			fits()
+		);
+		const before = near.search.evaluated;
+		const steps = near.search.neighbours(from, STEPS);
+		evaluated += near.search.evaluated - before;
+		weighAll(
+			steps.map((o, i): Candidate => ({ id: `step-${i + 1}`, name: 'Found by the search', kind: 'search', runs: near.search.runsOf(o), lane: near })),
+			0.78,
 			0.8
 		);
 	}
@@ -316,9 +343,11 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 	// the search goes by the condensed, linear piece; the table by the final shape
 	const beaten = !byFinal
 		? ` The final shape of the plan as it stands was not found (${finalNow.words.replace(/\.$/, '')}), so this table goes by the quick method with the heat of earlier runs: no waves and no dishing are in it.`
-		: first !== chosen
-			? ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${chosen.cost.toFixed(3)}).`
-			: '';
+		: first !== chosen && chosen.cost <= first.cost * (1 + 1e-9)
+			? ` The search found no better order than “${first.name}”.`
+			: first !== chosen
+				? ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${chosen.cost.toFixed(3)}).`
+				: '';
 	const levers = stopped ? [] : whatMattersMore(plan, goals, factors, options.kernel);
 	tell({ phase: 'Done', share: 1 });
 	return {
