@@ -49,6 +49,8 @@ export interface Minimised {
 
 const SHIFT_START = 1e-6;
 const LARGEST_SHIFT = 10;
+/** Largest turn of the first step off an unstable shape, rad; mm where nothing turns. */
+const FIRST_STEP = 0.01;
 /** full Newton steps tried on a load level before it is halved */
 const PLAIN_ITERATIONS = 25;
 
@@ -191,7 +193,7 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 	};
 }
 
-/** Lowest mode of the tangent by inverse iteration on a shifted matrix, with the sign that agrees with `seed`; largest turn 0.01 rad. */
+/** Lowest mode of the tangent by inverse iteration on a shifted matrix, with the sign that agrees with `seed`. */
 function bucklingDirection(system: EquilibriumSystem, s: State, share: number, weights: Float64Array, seed?: Float64Array): Float64Array {
 	const n = system.freedoms;
 	let shift = SHIFT_START;
@@ -202,6 +204,8 @@ function bucklingDirection(system: EquilibriumSystem, s: State, share: number, w
 	// a start without symmetry of its own, the same every time
 	let v = Float64Array.from({ length: n }, (_, i) => (i % 6 < 3 ? Math.sin(1 + 0.7 * Math.floor(i / 6) + i) : 0));
 	for (let k = 0; k < 40; k++) {
+		// what is held fast takes no part in it
+		for (const f of system.fixedList) v[f] = 0;
 		const y = system.factor.solve(v.map((x, i) => x * weights[i]));
 		const size = Math.sqrt(y.reduce((t, x, i) => t + x * x * weights[i], 0));
 		const next = y.map((x) => x / size);
@@ -215,7 +219,13 @@ function bucklingDirection(system: EquilibriumSystem, s: State, share: number, w
 		for (let i = 0; i < n; i++) dot += seed[i] * v[i];
 		if (dot < 0) sign = -1;
 	}
-	let turn = 0;
-	for (let k = 0; k < n; k += 6) for (let d = 3; d < 6; d++) turn = Math.max(turn, Math.abs(v[k + d]));
-	return v.map((x) => (sign * 0.01 * x) / turn);
+	let [move, turn] = [0, 0];
+	for (let k = 0; k < n; k += 6)
+		for (let d = 0; d < 3; d++) {
+			move = Math.max(move, Math.abs(v[k + d]));
+			turn = Math.max(turn, Math.abs(v[k + 3 + d]));
+		}
+	// a mode in which nothing turns (bars on hinges) is measured by its largest motion
+	const size = turn > 1e-9 * move ? turn : move;
+	return v.map((x) => (sign * FIRST_STEP * x) / size);
 }
