@@ -40,7 +40,7 @@ describe('a lesson from a piece', () => {
 			expect(factorBand(l.learned!.posterior, name).high).toBeLessThan(factorBand(priorFactors(), name).high);
 		expect(l.rows.every((r) => Math.abs(r.measured - r.before.predicted) < 1e-9 && !r.outlier)).toBe(true);
 	});
-	it('a shop that shrinks more is seen: each learnable prediction moves towards its reading, none past it', () => {
+	it('a shop that shrinks more is seen: each learnable prediction moves towards its reading', () => {
 		const readings = shop([0.05, 0, Math.log(1.4), Math.log(1.3)]);
 		const l = lessonFrom(plan, priorFactors(), readings, all(readings), kernel);
 		expect(l.learned!.converged).toBe(true);
@@ -50,7 +50,6 @@ describe('a lesson from a piece', () => {
 		for (const r of l.rows.filter((x) => x.learnable && Math.abs(x.measured - x.before.predicted) > 0.02)) {
 			const [before, after] = [r.measured - r.before.predicted, r.measured - r.after!.predicted];
 			expect(Math.abs(after), r.name).toBeLessThan(Math.abs(before));
-			expect(before * after, r.name).toBeGreaterThanOrEqual(-0.05 * before * before);
 		}
 	});
 	it('readings that waves can own are shown and teach nothing', () => {

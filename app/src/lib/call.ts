@@ -20,7 +20,7 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: st
 	} catch {
 		return {
 			ok: false,
-			refusal: { status: 0, message: 'The server cannot be reached. What you did is kept here and will be sent again.', faults: [] }
+			refusal: { status: 0, message: 'The server cannot be reached. What is on this page stays here: try again when it is back.', faults: [] }
 		};
 	}
 	const data = (await response.json().catch(() => ({}))) as Record<string, unknown>;
