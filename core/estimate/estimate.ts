@@ -1,7 +1,9 @@
 /** What a piece takes at the bench, for a quote: time, gas, filler, and how likely it must be corrected. Unit times are own estimates to be changed. */
 import { arcEnergy } from '../heat/arcEnergy';
 import { findMaterial } from '../materials/grades';
-import type { FeatureForecast } from '../forecast/forecast';
+import type { FeatureForecast, Forecast } from '../forecast/forecast';
+import { cholesky, Z90 } from '../learn/factors';
+import { normalsFrom } from '../linalg/random';
 import { settingsOf, type Schedule } from '../forecast/schedule';
 import type { Joint, PlanDocument, Quote, WeldSettings } from '../plan/schema';
 
@@ -52,23 +54,45 @@ export function fillerArea(joint: Joint, thicknessMm: number): number {
 	return leg ** 2 / 2 + joint.gapMm * leg;
 }
 
-/** Share of a normal distribution outside limits. @param z90 half width of the 90 % band */
-function outside(predicted: number, low: number, high: number, tolerance: { upper: number; lower?: number }): number {
-	const sigma = Math.max(1e-9, (high - low) / (2 * 1.645));
-	const above = 1 - phi((tolerance.upper - predicted) / sigma);
-	const below = tolerance.lower === undefined ? 0 : phi((tolerance.lower - predicted) / sigma);
-	return Math.min(1, above + below);
-}
-/** Normal distribution function, by the error function of Abramowitz & Stegun 7.1.26 (to 1.5e-7). */
-export function phi(z: number): number {
-	const x = Math.abs(z) / Math.SQRT2;
-	const t = 1 / (1 + 0.3275911 * x);
-	const erf = 1 - ((((1.061405429 * t - 1.453152027) * t + 1.421413741) * t - 0.284496736) * t + 0.254829592) * t * Math.exp(-x * x);
-	return z >= 0 ? (1 + erf) / 2 : (1 - erf) / 2;
+/** Draws behind the chance of rework: it is known to some thousandths. */
+const DRAWS = 20_000;
+
+/**
+ * Chance that at least one feature lies outside its limits: normal within the bands, erring together as the method's own draws
+ * do, since the same welds and the same shop factors move them all.
+ * @param correlation features x features, row by row
+ */
+export function chanceOutside(
+	features: readonly Pick<FeatureForecast, 'predicted' | 'low' | 'high' | 'tolerance'>[],
+	correlation: readonly number[]
+): number {
+	const n = features.length;
+	const L = cholesky(correlation, n);
+	const sigma = features.map((f) => (f.high - f.low) / (2 * Z90));
+	const next = normalsFrom(1812);
+	const z = new Float64Array(n);
+	let out = 0;
+	for (let k = 0; k < DRAWS; k++) {
+		for (let i = 0; i < n; i++) z[i] = next();
+		const isOut = features.some(({ predicted, tolerance: { upper, lower } }, i) => {
+			let v = 0;
+			for (let j = 0; j <= i; j++) v += L[i * n + j] * z[j];
+			const value = predicted + sigma[i] * v;
+			return value > upper || (lower !== undefined && value < lower);
+		});
+		if (isOut) out++;
+	}
+	return out / DRAWS;
 }
 
 /** @param flips turns of the piece in the weld order @param quantity pieces of the job */
-export function estimate(plan: PlanDocument, schedule: Schedule, features: readonly FeatureForecast[], flips: number, quantity: number): Estimate {
+export function estimate(
+	plan: PlanDocument,
+	schedule: Schedule,
+	{ features, correlation }: Pick<Forecast, 'features' | 'correlation'>,
+	flips: number,
+	quantity: number
+): Estimate {
 	const quote = plan.quote ?? DEFAULT_QUOTE;
 	const thin = (j: Joint) => Math.min(...[j.a.part, j.b.part].map((id) => plan.parts.find((p) => p.id === id)!.thicknessMm));
 	let [gasL, purgeL, fillerG, arcJ] = [0, 0, 0, 0];
@@ -94,8 +118,7 @@ export function estimate(plan: PlanDocument, schedule: Schedule, features: reado
 	const waitS = schedule.runs.reduce((s, r) => s + r.waitS, 0);
 	const betweenS = schedule.totalS - schedule.arcS - waitS;
 	const fitUpS = quote.fitUpMinPerPart * 60 * plan.parts.length;
-	// at the least one feature out: taken as independent, which the welds that move them all are not, so this is the upper end
-	const reworkChance = 1 - features.reduce((p, f) => p * (1 - outside(f.predicted, f.low, f.high, f.tolerance)), 1);
+	const reworkChance = chanceOutside(features, correlation);
 	const reworkS = reworkChance * quote.reworkMin * 60;
 	const flipS = flips * FLIP_S;
 	const benchS = schedule.arcS + tackS + betweenS + waitS + flipS + fitUpS + reworkS;

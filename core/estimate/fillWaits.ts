@@ -19,7 +19,7 @@ const SHORTEST_S = 60;
 /** There and back, helmet and torch (own estimate), s. */
 const CHANGE_S = 20;
 
-/** @param waits s before each run, in order. Takes whole runs, longest waits in their order, each run once. */
+/** @param waits s before each run, in order. Takes whole runs, waits in their order, each run once. */
 export function fillWaits(waits: readonly number[], others: readonly OtherPiece[]): FilledWait[] {
 	const next = others.map(() => 0);
 	return waits.flatMap((waitS, i) => {

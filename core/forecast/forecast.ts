@@ -1,5 +1,5 @@
 /** The one door: a plan in; features with bands, influence, steps, margins and shapes out. */
-import { uniformFrom } from '../linalg/random';
+import { normalsFrom } from '../linalg/random';
 import type { Vec3 } from '../geometry/vec';
 import { cholesky, FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../learn/factors';
 import type { AnyFeature, PlanDocument } from '../plan/schema';
@@ -110,6 +110,8 @@ export interface Forecast {
 	checked: { readings: number; pieces: number; words: string };
 	factors: { name: string; value: number; low: number; high: number }[];
 	features: FeatureForecast[];
+	/** how the features err together, -1 to 1: features x features, row by row, over the draws of the quick method, free of clamps */
+	correlation: number[];
 	probes: ProbeForecast[];
 	datum: '3-2-1' | 'best fit';
 	steps: Step[];
@@ -156,12 +158,6 @@ export interface ForecastOptions {
 	clock?: () => number;
 }
 
-/** Reproducible normal numbers (Box-Muller). */
-function normals(seed: number): () => number {
-	const uniform = uniformFrom(seed);
-	return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
-}
-
 export const percentile = (sorted: readonly number[], p: number) => {
 	const at = p * (sorted.length - 1);
 	const i = Math.floor(at);
@@ -180,7 +176,7 @@ export interface Draw {
 export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 	const n = FACTOR_NAMES.length;
 	const l = cholesky(factors.covariance, n);
-	const next = normals(20_260_101);
+	const next = normalsFrom(20_260_101);
 	return Array.from({ length: SAMPLES }, () => {
 		const z = Array.from({ length: n }, next);
 		return {
@@ -218,7 +214,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		const run = plan.runs[index];
 		return { id: m.id, label: `Run ${index + 1}: ${plan.joints.find((j) => j.id === run.joint)!.name}`, kind: 'run' };
 	});
-	const bands = sampleBands(a, factors);
+	const { bands, correlation } = sampleBands(a, factors);
 	const features = plan.features.map((f): FeatureForecast => {
 		const moments = bands.get(f.id)!;
 		const last = moments.unclamped;
@@ -255,6 +251,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		},
 		factors: FACTOR_NAMES.map((name) => ({ name, ...factorBand(factors, name) })),
 		features,
+		correlation,
 		probes: probes.list,
 		datum: probes.datum,
 		steps,
@@ -333,7 +330,7 @@ export function gapShare(a: Analysis, seam: number): number {
 	return joint.gapMeasured || !(shrink > 0) ? 0 : (0.1 * GAP_SIGMA_MM) / shrink;
 }
 
-function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Moment, Band>> {
+function sampleBands(a: Analysis, factors: ShopFactors): { bands: Map<string, Record<Moment, Band>>; correlation: number[] } {
 	const { plan, staged } = a;
 	const list = draws(factors, a.mesh.seams.length);
 	const mean = scalesOf(factors.mean);
@@ -356,6 +353,7 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 	];
 	const released = [...staged.added.keys()].some((owner) => owner.startsWith('release:'));
 	const out = new Map<string, Record<Moment, Band>>();
+	const last: number[][] = [];
 	for (const f of plan.features) {
 		const bands = {} as Record<Moment, Band>;
 		for (const moment of MOMENTS) {
@@ -367,19 +365,35 @@ function sampleBands(a: Analysis, factors: ShopFactors): Map<string, Record<Mome
 			const predicted = a.featureAt(f, moment, mean);
 			const tacked = moment === 'as-tacked';
 			const value = a.sampler(f, moment, tacked ? [] : parts.map((p) => p.added));
-			const values = list
-				.map((d) =>
-					value(
-						scalesOf(d.log, d.eccentricity),
-						parts.map((p) => p.more(d))
-					)
+			const drawn = list.map((d) =>
+				value(
+					scalesOf(d.log, d.eccentricity),
+					parts.map((p) => p.more(d))
 				)
-				.sort((p, q) => p - q);
+			);
+			if (moment === (released ? 'unclamped' : 'cold')) last.push(drawn);
+			const values = [...drawn].sort((p, q) => p - q);
 			bands[moment] = { predicted, low: Math.min(predicted, percentile(values, 0.05)), high: Math.max(predicted, percentile(values, 0.95)) };
 		}
 		out.set(f.id, bands);
 	}
-	return out;
+	return { bands: out, correlation: correlationOf(last) };
+}
+
+/** Of rows of draws, with each other; one that does not vary goes with none. */
+function correlationOf(rows: readonly (readonly number[])[]): number[] {
+	const centred = rows.map((row) => {
+		const mean = row.reduce((s, v) => s + v, 0) / row.length;
+		return row.map((v) => v - mean);
+	});
+	const size = centred.map((row) => Math.sqrt(row.reduce((s, v) => s + v * v, 0)));
+	return centred.flatMap((p, i) =>
+		centred.map((q, j) => {
+			if (i === j) return 1;
+			const both = size[i] * size[j];
+			return both > 1e-18 ? p.reduce((s, v, k) => s + v * q[k], 0) / both : 0;
+		})
+	);
 }
 
 /** Two routes to the final displacements: condensed outputs against the full solution, mm. */

@@ -8,3 +8,9 @@ export function uniformFrom(seed: number): () => number {
 		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
 	};
 }
+
+/** Reproducible normal numbers (Box & Muller 1958). */
+export function normalsFrom(seed: number): () => number {
+	const uniform = uniformFrom(seed);
+	return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
+}

@@ -30,7 +30,7 @@
 	const flips = $derived(lies.filter((u, i) => i > 0 && u !== lies[i - 1]).length);
 	const e = $derived(
 		desk.result?.schedule && desk.geometry && desk.result.schedule.runs.length === desk.doc.runs.length
-			? estimate(desk.doc, desk.result.schedule, desk.shown?.features ?? [], flips, data.job.quantity)
+			? estimate(desk.doc, desk.result.schedule, desk.shown ?? desk.result, flips, data.job.quantity)
 			: undefined
 	);
 	let rows = $state.raw<{ doc: typeof desk.doc; rows: WaitingRow[] } | undefined>();
@@ -61,7 +61,7 @@
 					['Between runs', e.betweenS, 'reposition, wire, helmet'],
 					['Waits for the metal', e.waitS, `interpass ceiling ${desk.doc.interpassLimitC} °C`],
 					['Flips', e.flipS, `${e.flips}`],
-					['Likely rework', e.reworkS, `${(100 * e.reworkChance).toFixed(0)} % at the most that a feature is out, from the bands`]
+					['Likely rework', e.reworkS, `${(100 * e.reworkChance).toFixed(0)} % that a feature is out, from the bands and how they go together`]
 				] as const)
 			: []
 	);
