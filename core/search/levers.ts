@@ -185,8 +185,16 @@ export interface AdviceOptions {
 	stop?: () => boolean;
 }
 
+/** Levers tried for each step, the most helpful first. */
+const TRIED = 8;
 /** Steps offered at most. */
 const MOST_STEPS = 5;
+
+/** The first two, of those given best first, that do it together. */
+function pairThat(list: readonly Lever[], does: (pair: Lever[]) => boolean): Lever[] | undefined {
+	for (let j = 1; j < list.length; j++) for (let i = 0; i < j; i++) if (does([list[i], list[j]])) return [list[i], list[j]];
+	return undefined;
+}
 
 /** The smallest set found, one lever at a time by gain and then thinned, that brings every feature inside its limit. */
 export function adviseHolds(plan: PlanDocument, goals: SearchGoals, options: AdviceOptions = {}): HoldAdvice {
@@ -211,7 +219,10 @@ export function adviseHolds(plan: PlanDocument, goals: SearchGoals, options: Adv
 		const values = bench.values(new Set([c.id]));
 		alone.set(c.id, { ...c, values, gain: featureCost(features, before, goals) - featureCost(features, values, goals) });
 	});
-	const helpful = [...alone.values()].filter((l) => short(l.values) < short(before)).sort((p, q) => short(p.values) - short(q.values));
+	const better = (p: { values: number[] }, q: { values: number[] }) =>
+		Number(inside(q.values)) - Number(inside(p.values)) || short(p.values) - short(q.values);
+	const helpful = [...alone.values()].filter((l) => short(l.values) < short(before)).sort(better);
+	const withAll = (levers: readonly Lever[]) => bench.values(new Set(levers.map((l) => l.id)));
 	let steps: AdviceStep[] = [];
 	let now = before;
 	for (let n = 0; n < MOST_STEPS && !inside(now) && !stop(); n++) {
@@ -219,23 +230,25 @@ export function adviseHolds(plan: PlanDocument, goals: SearchGoals, options: Adv
 		const on = steps.map((s) => s.lever.id);
 		const tried = helpful
 			.filter((l) => !on.includes(l.id))
-			.slice(0, 8)
-			.map((lever) => ({ lever, values: n === 0 ? lever.values : bench.values(new Set([...on, lever.id])) }))
-			.sort((p, q) => short(p.values) - short(q.values));
-		if (!tried.length || short(tried[0].values) > short(now) * (1 - LEAST)) break;
+			.slice(0, TRIED)
+			.map((lever) => ({ lever, values: n === 0 ? lever.values : withAll([...steps.map((s) => s.lever), lever]) }))
+			.sort(better);
+		if (!tried.length || (!inside(tried[0].values) && short(tried[0].values) > short(now) * (1 - LEAST))) break;
 		steps.push(tried[0]);
 		now = tried[0].values;
 	}
 	// what a later step has made needless goes again
-	if (inside(now))
-		for (const s of [...steps]) {
-			const rest = steps.filter((x) => x !== s);
-			const values = bench.values(new Set(rest.map((x) => x.lever.id)));
-			if (rest.length && inside(values)) {
-				steps = rest;
-				now = values;
-			}
+	if (inside(now)) {
+		let set = steps.map((s) => s.lever);
+		for (const l of [...set]) {
+			const rest = set.filter((x) => x !== l);
+			if (rest.length && inside(withAll(rest))) set = rest;
 		}
+		// one at a time by gain may pass over two that do it together
+		if (set.length > 2) set = pairThat(helpful.slice(0, TRIED), (pair) => !stop() && inside(withAll(pair))) ?? set;
+		steps = set.map((lever, i) => ({ lever, values: withAll(set.slice(0, i + 1)) }));
+		if (steps.length) now = steps[steps.length - 1].values;
+	}
 	const wasInside = inside(before);
 	if (wasInside) steps = helpful.slice(0, 3).map((lever) => ({ lever, values: lever.values }));
 	const change: PlanChange = wasInside
