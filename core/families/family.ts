@@ -147,6 +147,8 @@ const apart = (field: string, what: string): Fit => ({
 	fits: (p) => p[field] === 0 || p.lengthMm / (p[field] + 1) >= LEAST_BAY,
 	allowed: (p) => `must be at most ${Math.max(0, Math.floor(p.lengthMm / LEAST_BAY) - 1)}: ${what} at least ${LEAST_BAY} mm apart on this length`
 });
+/** A handling stick wants this much patch under it, mm. */
+const STICK_PATCH = 40;
 /** What must fit into what. */
 const FITS: Partial<Record<MadeFamily, Fit[]>> = {
 	'open-trough': [
@@ -182,8 +184,13 @@ const FITS: Partial<Record<MadeFamily, Fit[]>> = {
 	'patched-panel': [
 		{
 			field: 'patchMm',
-			fits: (p) => !p.stick || p.patchMm >= 40,
-			allowed: () => 'must be at least 40 mm for a handling stick to be tacked across it'
+			fits: (p) => !p.stick || p.patchMm >= STICK_PATCH,
+			allowed: () => `must be at least ${STICK_PATCH} mm for a handling stick to be tacked across it`
+		},
+		{
+			field: 'patchLengthMm',
+			fits: (p) => !p.stick || String(p.shape) !== 'rectangular' || p.patchLengthMm >= STICK_PATCH,
+			allowed: () => `must be at least ${STICK_PATCH} mm for a handling stick to be tacked across it`
 		},
 		most('patchMm', (p) => 0.8 * (String(p.shape) === 'round' ? Math.min(p.widthMm, p.lengthMm) : p.widthMm), 'the panel must reach round the patch'),
 		most(
@@ -233,7 +240,8 @@ function togetherFaults(plan: PlanDocument): Fault[] {
 		checkPlan(plan).map((f) => {
 			const part = plan.parts[Number(/^parts\[(\d+)\]/.exec(f.field)?.[1] ?? -1)];
 			const joint = plan.joints[Number(/^joints\[(\d+)\]/.exec(f.field)?.[1] ?? -1)];
-			return `${part ? `part “${part.name}”: ` : joint ? `seam “${joint.name}”: ` : ''}${f.allowed}`;
+			const hold = plan.holdDowns[Number(/^holdDowns\[(\d+)\]/.exec(f.field)?.[1] ?? -1)];
+			return `${hold ? `“${hold.name}”: ` : part ? `part “${part.name}”: ` : joint ? `seam “${joint.name}”: ` : ''}${f.allowed}`;
 		})
 	);
 	return words.size

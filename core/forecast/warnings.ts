@@ -7,23 +7,23 @@ const GRAVITY = 9.81;
 export function planWarnings(a: Analysis): string[] {
 	const { plan } = a;
 	const out = new Set<string>();
+	const [short, bare, loose]: Set<string>[] = [new Set(), new Set(), new Set()];
 	for (const { joint, settings, response } of a.responses) {
 		const name = plan.joints.find((j) => j.id === joint)!.name;
 		for (const w of response.warnings) out.add(`${plan.settings.find((s) => s.id === settings)!.name}: ${w}`);
 		const length = a.mesh.seams.find((s) => s.joint.id === joint)!.lengthMm;
 		// the strip method's plane sections fail on short lengths; the closed forms are for long seams
-		if (length < 60) out.add(`Seam “${name}” is only ${length.toFixed(0)} mm long: the closed forms are for long seams and overstate its pull.`);
+		if (length < 60) short.add(`“${name}” (${length.toFixed(0)} mm)`);
 	}
 	for (const seam of a.mesh.seams) {
 		const j = seam.joint;
 		if (j.stock) continue;
 		const runs = plan.runs.filter((r) => r.joint === j.id && r.pass === 1);
 		const covered = runs.reduce((s, r) => s + Math.abs(r.toMm - r.fromMm), 0);
-		if (!runs.length) out.add(`Seam “${j.name}” has no runs yet: the forecast leaves it as tacked.`);
+		if (!runs.length) bare.add(`“${j.name}”`);
 		else if (covered < seam.lengthMm - 1)
 			out.add(`Seam “${j.name}”: ${(seam.lengthMm - covered).toFixed(0)} mm of ${seam.lengthMm.toFixed(0)} mm are not welded.`);
-		if (runs.length && !plan.tacks.some((t) => t.joint === j.id))
-			out.add(`Seam “${j.name}” is welded without a tack: its gap will move ahead of the arc, which the linear method cannot tell.`);
+		if (runs.length && !plan.tacks.some((t) => t.joint === j.id)) loose.add(`“${j.name}”`);
 		if (j.gapMm > plan.parts.find((p) => p.id === j.a.part)!.thicknessMm / 2)
 			out.add(`Seam “${j.name}” has a gap of ${j.gapMm} mm, more than half the sheet: close it before welding.`);
 		const offset = seam.frames.reduce((m, f) => Math.max(m, Math.hypot(...f.offset)), 0);
@@ -31,6 +31,21 @@ export function planWarnings(a: Analysis): string[] {
 		if (offset > 2 * sheet + j.gapMm + 1)
 			out.add(`Seam “${j.name}”: the two sides lie ${offset.toFixed(1)} mm apart in the drawing. Check the parts’ places.`);
 	}
+	// what holds of several seams is said once
+	const together = (seams: ReadonlySet<string>, one: string, several: string) => {
+		if (seams.size) out.add(seams.size === 1 ? `Seam ${[...seams][0]} ${one}` : `Seams ${[...seams].join(', ')} ${several}`);
+	};
+	together(bare, 'has no runs yet: the forecast leaves it as tacked.', 'have no runs yet: the forecast leaves them as tacked.');
+	together(
+		loose,
+		'is welded without a tack: its gap will move ahead of the arc, which the linear method cannot tell.',
+		'are welded without a tack: their gaps will move ahead of the arc, which the linear method cannot tell.'
+	);
+	together(
+		short,
+		'is short: the closed forms are for long seams and overstate its pull.',
+		'are short: the closed forms are for long seams and overstate their pull.'
+	);
 	for (const h of plan.holdDowns) {
 		if (h.kind !== 'weight') continue;
 		const [row] = a.condensed.holdRows.get(h.id)!;
