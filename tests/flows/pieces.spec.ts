@@ -42,6 +42,31 @@ test('each family makes a job that is drawn and forecast', async ({ page }) => {
 	expect(errors).toEqual([]);
 });
 
+test('sizes that do not go together are refused beside their fields, and no job is made', async ({ page }) => {
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	const dialog = page.getByRole('dialog');
+	await dialog.getByLabel('Job name').fill('Sump too wide');
+	await dialog.getByLabel('Port in the right end, diameter').fill('4');
+	await dialog.getByLabel('Sump in the floor, side').fill('900');
+	await dialog.getByRole('button', { name: 'Make the job' }).click();
+	await expect(dialog.getByText('must be 0 for none, or at least 12 mm').last()).toBeVisible();
+	await expect(dialog.getByText(/must be at most \d+ mm: the sump must leave floor round it, in the last bay/).last()).toBeVisible();
+	await accessible(page, 'refused sizes');
+	await page.keyboard.press('Escape');
+	await expect(page.getByText('Sump too wide')).toHaveCount(0);
+	// put right, the same form makes it
+	await page.getByRole('button', { name: 'New job' }).click();
+	await dialog.getByLabel('Job name').fill('Sump that fits');
+	await dialog.getByLabel('Baffles inside').fill('3');
+	await dialog.getByLabel('Cross-break in the floor').fill('4');
+	await dialog.getByLabel('Stiffeners under the floor').fill('2');
+	await dialog.getByLabel('Sump in the floor, side').fill('40');
+	await dialog.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await ready(page);
+});
+
 test('a tank: baffle, order, readings, holds and sheets', async ({ page }) => {
 	await signIn(page);
 	await page.getByRole('button', { name: 'New job' }).click();

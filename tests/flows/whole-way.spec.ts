@@ -151,6 +151,8 @@ test('from blank to learned factor', async ({ page }) => {
 
 	await stage(page, 'Learn');
 	await expect(page.getByText('2 new readings')).toBeVisible({ timeout: 60_000 });
+	// the page stays the page: nothing that is open or unsent on it goes
+	await page.evaluate(() => ((window as unknown as { here: boolean }).here = true));
 	await page.getByRole('button', { name: 'Make these the shop’s factors' }).click();
 	await expect(page.getByText(/1 piece, 2 readings/)).toBeVisible({ timeout: 60_000 });
 	await accessible(page, 'learn');
@@ -158,6 +160,7 @@ test('from blank to learned factor', async ({ page }) => {
 	await ready(page);
 	await expect(page.getByText('Checked on 1 piece of this shop (2 readings).').first()).toBeVisible();
 	expect(await strip(page)).not.toEqual(predicted);
+	expect(await page.evaluate(() => (window as unknown as { here?: boolean }).here)).toBe(true);
 
 	await stage(page, 'Hand-over');
 	await page.getByRole('button', { name: 'Sign', exact: true }).click();
