@@ -9,7 +9,7 @@ import { fullForecast } from '../core/forecast/fullForecast';
 import { writeCalculix } from '../core/formats/calculix';
 import { writeGlb } from '../core/formats/glb';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { JOB_FILE_LIMIT, readJobFile } from '../core/formats/jobFile';
+import { JOB_FILE_LIMIT, readJobFile, writeJobFile, type JobFile } from '../core/formats/jobFile';
 import { pieceDeck } from '../core/formats/pieceDeck';
 import { resultFile } from '../core/formats/resultFile';
 import { writeStl } from '../core/formats/stl';
@@ -17,15 +17,21 @@ import { writeVtu } from '../core/formats/vtu';
 import { priorFactors } from '../core/learn/factors';
 import type { PlanDocument } from '../core/plan/schema';
 import { DEFAULT_GOALS } from '../core/search/cost';
+import { adviseHolds, applyChange } from '../core/search/levers';
+import { solvePresets } from '../core/search/presets';
 import { searchOrders } from '../core/search/table';
 
 const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|full] [--out RESULT.json] [--vtu FILE] [--glb FILE] [--stl FILE] [--deck FILE.inp]
      sarta search JOB.json [--out RESULT.json] [--restarts N] [--full yes]
+     sarta presets JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
+     sarta holds JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
      sarta check JOB.json`;
 
 const OPTIONS: Record<string, readonly string[]> = {
 	forecast: ['--depth', '--out', '--vtu', '--glb', '--stl', '--deck'],
 	search: ['--out', '--restarts', '--full'],
+	presets: ['--out', '--plan'],
+	holds: ['--out', '--plan'],
 	check: []
 };
 const DEPTHS: readonly Depth[] = ['quick', 'final-shape', 'full'];
@@ -44,6 +50,23 @@ function search(plan: PlanDocument, options: Record<string, string>): number {
 	console.log(r.matters);
 	for (const reason of r.reasons) console.log(`- ${reason}`);
 	if (options.out) writeFileSync(options.out, `${JSON.stringify(r, null, '\t')}\n`);
+	return 0;
+}
+
+/** What would make the features come true: over-angles, or bars, clamps, stiffeners and heat; with the plan as it would then be. */
+function advise(which: 'presets' | 'holds', { job, plan }: JobFile, options: Record<string, string>): number {
+	const kernel = kernelFactory(WebAssembly);
+	const advice = which === 'presets' ? solvePresets(plan, DEFAULT_GOALS, { kernel, final: true }) : adviseHolds(plan, DEFAULT_GOALS, { kernel });
+	if ('joints' in advice) for (const j of advice.joints) console.log(`${j.name}: ${j.fromDeg.toFixed(1)}° to ${j.toDeg.toFixed(1)}°`);
+	else for (const s of advice.steps) console.log(`${s.lever.label}: what counts falls by ${s.lever.gain.toFixed(3)} with it alone`);
+	const quick = 'joints' in advice ? advice.after : (advice.steps[advice.steps.length - 1]?.values ?? advice.before);
+	advice.features.forEach((f, k) => {
+		const final = advice.final ? `; final shape ${advice.final.before[k].toFixed(3)} to ${advice.final.after[k].toFixed(3)}` : '';
+		console.log(`  ${f.name.padEnd(34)} ${advice.before[k].toFixed(3)} to ${quick[k].toFixed(3)}${final}`);
+	});
+	console.log(advice.words);
+	if (options.out) writeFileSync(options.out, `${JSON.stringify(advice, null, '\t')}\n`);
+	if (options.plan) writeFileSync(options.plan, writeJobFile(job, applyChange(plan, advice.change)));
 	return 0;
 }
 
@@ -90,6 +113,7 @@ function main(argv: string[]): number {
 		return 0;
 	}
 	if (command === 'search') return search(plan, options);
+	if (command === 'presets' || command === 'holds') return advise(command, read.file, options);
 	const clock = () => performance.now();
 	const quick = forecast(plan, { clock, cache: new ForecastCache(kernelFactory(WebAssembly)) });
 	quick.heat();

@@ -56,8 +56,8 @@ export interface WeldOutHeat {
 
 /** Longest wait for one run and for the end, s: beyond it the limit is said not to be reached. */
 const LONGEST_WAIT_S = 14_400;
-/** Factors are kept for steps that come again, up to this many numbers in all (about 64 MB). */
-const KEPT_NUMBERS = 8e6;
+/** Factors are kept for steps that come again, up to this many numbers in all (about 32 MB). */
+const KEPT_NUMBERS = 4e6;
 /** A rise of no meaning, K. */
 const NOTHING_K = 1e-150;
 
@@ -126,7 +126,7 @@ export class HeatSolver {
 	}
 }
 
-/** Steps are of whole nanoseconds and such: the same time reached by other sums is the same step, and its factor is known. */
+/** A step to nine digits: the same time reached by other sums is the same step, and its factor is known. */
 const stepOf = (dt: number) => Number(dt.toPrecision(9));
 
 class Stepper {

@@ -381,6 +381,14 @@ describe('presets and hold-downs', () => {
 		const taken = analyse(applyChange(plan, r.change), new ForecastCache(kernel));
 		plan.features.forEach((f, k) => expect(taken.featureAt(f, 'unclamped', scales)).toBeCloseTo(r.after[k], 6));
 	}, 60_000);
+	it('presets say what the final shape makes of them, for better or worse', () => {
+		const plan = tray();
+		const r = solvePresets(plan, DEFAULT_GOALS, { kernel, final: true });
+		const cost = (values: readonly number[]) => featureCost(plan.features, values, DEFAULT_GOALS);
+		const better = cost(r.final!.after) < cost(r.final!.before);
+		expect(r.words).toMatch(better ? /By the final shape, .* they come \d+ % nearer\./ : /does not bear this out/);
+		expect(solvePresets(plan, DEFAULT_GOALS, { kernel }).words).not.toMatch(/final shape/);
+	}, 60_000);
 	it('hold-downs offered do what they are said to do when they are taken over', () => {
 		const plan = tray((p) => {
 			for (const f of p.features) if (f.kind === 'length') f.tolerance = { upper: 0.4, lower: -0.4, source: 'typed' };

@@ -52,6 +52,23 @@ describe('the command line', () => {
 		expect(result.probes[0].displacement.every(Number.isFinite)).toBe(true);
 		expect(readFileSync(vtu, 'utf8')).toMatch(/<VTKFile type="UnstructuredGrid"/);
 	});
+	it.each(['presets', 'holds'])(
+		'advice on %s is written with its reasons, and the plan as it would then be is a job file that forecasts so',
+		(which) => {
+			const [out, plan] = [path.join(dir, `${which}.json`), path.join(dir, `${which}-job.json`)];
+			const r = sarta(which, 'examples/trough.json', '--out', out, '--plan', plan);
+			expect([r.stderr, r.status]).toEqual(['', 0]);
+			const advice = JSON.parse(readFileSync(out, 'utf8'));
+			expect(r.stdout).toContain(advice.words);
+			expect(advice.final.after.every(Number.isFinite)).toBe(true);
+			// what was advised is in the plan, and the quick forecast of that file says what the advice said
+			const result = path.join(dir, `${which}-result.json`);
+			expect(sarta('forecast', plan, '--out', result).status).toBe(0);
+			const forecast = JSON.parse(readFileSync(result, 'utf8'));
+			const said: number[] = advice.after ?? advice.steps[advice.steps.length - 1].values;
+			said.forEach((v, k) => expect(Math.abs(forecast.features[k].predicted - v), forecast.features[k].name).toBeLessThan(0.05 + 0.03 * Math.abs(v)));
+		}
+	);
 	it('exit codes: 0 in order, 1 refused with every fault named, 2 wrong use', () => {
 		expect(sarta('check', 'examples/trough.json').status).toBe(0);
 		const bad = JSON.parse(readFileSync('examples/trough.json', 'utf8'));
