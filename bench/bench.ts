@@ -46,6 +46,10 @@ const row = (name: string, ms: number, more = '') => console.log(`${name.padEnd(
 
 console.log(`Node ${process.version}, ${os.cpus()[0].model}, ${os.cpus().length} cores\n`);
 
+// first, in a process that has done nothing yet, as a page's worker has when it opens a piece
+benchOrders(row);
+console.log('');
+
 const made = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] });
 if (!made.plan) throw new Error('the demo trough cannot be made');
 const trough = { ...made.plan, runs: orderPattern(made.plan, { pattern: 'back-step', runLengthMm: 33 }) };
@@ -113,7 +117,6 @@ row(
 	best(5, () => stripForce({ history: sectionHistory({ sheets, air: 15e-6, ambientC: 20, netHeat: 160, passing: 1.6 }), sheets, heldStraight: true }))
 );
 benchSolvers(row, kernel);
-benchOrders(row);
 
 console.log('');
 for (const kind of MADE_FAMILIES) {

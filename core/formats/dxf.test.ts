@@ -129,6 +129,13 @@ describe('what people send', () => {
 		const text = drawing(['0', 'LWPOLYLINE', '8', 'CUT', '90', '2', '70', '1', '10', '0', '20', '0', '42', '1', '10', '40', '20', '0', '42', '1'], 4);
 		expect(Math.abs(Math.abs(ringArea(readDxf(text).flats[0].outline)) / (Math.PI * 400) - 1)).toBeLessThan(0.01);
 	});
+	it('a large drawing is read: 60,000 points that nothing needs beside one blank, 480,000 lines', () => {
+		const square = '0\nLWPOLYLINE\n8\nCUT\n90\n4\n70\n1\n10\n0\n20\n0\n10\n80\n20\n0\n10\n80\n20\n50\n10\n0\n20\n50\n';
+		const points = '0\nPOINT\n8\n0\n10\n1.0\n20\n2.0\n'.repeat(60_000);
+		const r = readDxf(`0\nSECTION\n2\nENTITIES\n${points}${square}0\nENDSEC\n0\nEOF\n`, 'mm');
+		expect([r.faults, r.flats.length, r.unused.length]).toEqual([[], 1, 60_000]);
+		expect(Math.abs(ringArea(r.flats[0].outline))).toBeCloseTo(4000, 6);
+	});
 	it('without units it asks, and takes the answer', () => {
 		const text = drawing(ring(square));
 		expect(readDxf(text)).toMatchObject({

@@ -117,7 +117,7 @@ function sections(text: string): { text: string; damage?: undefined } | { damage
 		if (code === 0) {
 			entity = value;
 			if (value === 'ENDSEC') {
-				if (section && (section.name === 'HEADER' || section.name === 'ENTITIES')) kept.push(...lines.slice(section.from, i + 2));
+				if (section && (section.name === 'HEADER' || section.name === 'ENTITIES')) kept.push(lines.slice(section.from, i + 2).join('\n'));
 				section = undefined;
 			} else if (value === 'SECTION' && section) return damaged('begins a section inside another');
 			else if (value === 'EOF') return section ? damaged('ends the file inside a section') : { text: [...kept, '0', 'EOF', ''].join('\n') };
