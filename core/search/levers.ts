@@ -185,6 +185,8 @@ export interface AdviceOptions {
 	stop?: () => boolean;
 }
 
+/** Where the values of a final shape are those of a part of the pull. */
+export const NOT_WHOLE = 'The final shape was not found for the whole pull and bears out nothing here.';
 /** Levers tried for each step, the most helpful first. */
 const TRIED = 8;
 /** Steps offered at most. */
@@ -272,9 +274,11 @@ export function adviseHolds(plan: PlanDocument, goals: SearchGoals, options: Adv
 	const stays = final ? features.filter((f, k) => Math.abs(exceedance(f, final.after[k])) > 1).map((f) => `“${f.name}”`) : [];
 	const finalWords = !final
 		? ''
-		: stays.length
-			? ` The final shape, which knows waves and dishing, leaves ${stays.join(', ')} outside all the same: see the last column before you trust it.`
-			: ' The final shape agrees.';
+		: final.words
+			? ` ${NOT_WHOLE} ${final.words}`
+			: stays.length
+				? ` The final shape, which knows waves and dishing, leaves ${stays.join(', ')} outside all the same: see the last column before you trust it.`
+				: ' The final shape agrees.';
 	const open = features.filter((f, k) => Math.abs(exceedance(f, now[k])) > 1).map((f) => `“${f.name}”`);
 	return {
 		features: features.map((f) => ({ id: f.id, name: f.name })),

@@ -10,7 +10,7 @@ import { solveSmall } from '../linalg/dense';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { PlanDocument } from '../plan/schema';
 import { exceedance, featureCost, type SearchGoals } from './cost';
-import type { PlanChange } from './levers';
+import { NOT_WHOLE, type PlanChange } from './levers';
 
 /** An over-angle beyond this is not set on thin sheet (own estimate), degrees. */
 export const MOST_PRESET_DEG = 8;
@@ -131,9 +131,11 @@ export function solvePresets(
 	const finalWords =
 		byFinal === undefined
 			? ''
-			: byFinal > 0
-				? ` By the final shape, which knows waves and dishing, they come ${(100 * byFinal).toFixed(0)} % nearer.`
-				: ' The final shape, which knows waves and dishing, does not bear this out: see its columns before you set anything over.';
+			: final!.words
+				? ` ${NOT_WHOLE} ${final!.words}`
+				: byFinal > 0
+					? ` By the final shape, which knows waves and dishing, they come ${(100 * byFinal).toFixed(0)} % nearer.`
+					: ' The final shape, which knows waves and dishing, does not bear this out: see its columns before you set anything over.';
 	return {
 		features: features.map((f) => ({ id: f.id, name: f.name })),
 		joints: changed,

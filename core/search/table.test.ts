@@ -8,6 +8,8 @@ import { orderPattern } from '../plan/orderPatterns';
 import type { PlanDocument, Run } from '../plan/schema';
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
 import { DEFAULT_GOALS } from './cost';
+import { adviseHolds } from './levers';
+import { solvePresets } from './presets';
 import { searchOrders, type BestSoFar } from './table';
 
 /** asked for each final shape, with its number from 0: what is found, or undefined for the true answer */
@@ -100,6 +102,18 @@ describe('where the plan itself leads by the final shape', () => {
 		const r = searchOrders(plan, goals, { kernel });
 		expect(r.rows[0].cost).toBe(r.rows.find((row) => row.kind === 'now')!.cost);
 		expect(r.matters).toMatch(/comes out ahead of what the search found|found no better order than/);
+	}, 60_000);
+});
+
+describe('advice where the final shape is not found', () => {
+	it('says that nothing is borne out, and claims neither agreement nor gain by it', () => {
+		const plan = tray();
+		stand.answer = () => ({ values: nominal(plan), words: 'The shape was found up to 60 % of the load and not beyond.' });
+		for (const f of plan.features) f.tolerance = { ...f.tolerance, upper: 0.3 };
+		for (const words of [solvePresets(plan, goals, { kernel, final: true }).words, adviseHolds(plan, goals, { kernel }).words]) {
+			expect(words).toContain('bears out nothing here. The shape was found up to 60 %');
+			expect(words).not.toMatch(/agrees|By the final shape/);
+		}
 	}, 60_000);
 });
 
