@@ -49,7 +49,8 @@
 	const query = $derived(page.url.searchParams.get('piece') ? `?piece=${page.url.searchParams.get('piece')}` : '');
 	const savingWords = { saved: 'All saved', waiting: 'Saving soon', saving: 'Saving…', refused: 'Not saved' } as const;
 	function keys(e: KeyboardEvent) {
-		const typing = (e.target as HTMLElement).closest('input, textarea, select');
+		// a field has its own undo; a box to tick or a slider has none
+		const typing = (e.target as HTMLElement).closest('input:not([type=checkbox], [type=radio], [type=range]), textarea, select');
 		if (typing || !(e.ctrlKey || e.metaKey)) return;
 		if (e.key.toLowerCase() === 'z') {
 			e.preventDefault();
