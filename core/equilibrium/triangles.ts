@@ -62,6 +62,13 @@ export class Triangles implements Term {
 		this.eigen.fill(0);
 	}
 
+	/** Forces of the eigenstrains alone at a state: what they push the nodes with, 6 per node (their gradient, turned round). */
+	eigenForces(s: State): Float64Array {
+		const out = new Float64Array(2 * s.x.length);
+		this.add(s, 1, out, undefined, undefined, true);
+		return out;
+	}
+
 	*cliques() {
 		for (let e = 0; e < this.m; e++) yield this.tri.subarray(3 * e, 3 * e + 3);
 	}
@@ -71,7 +78,7 @@ export class Triangles implements Term {
 		if (step) this.add(s, share, undefined, undefined, step);
 	}
 
-	add(s: State, share: number, force?: Float64Array, matrix?: MatrixSink, step?: Float64Array): number {
+	add(s: State, share: number, force?: Float64Array, matrix?: MatrixSink, step?: Float64Array, eigenOnly = false): number {
 		const { tri } = this;
 		const change = new Float64Array(18);
 		const T = new Float64Array(9); // rows: the frame's axes now
@@ -85,6 +92,7 @@ export class Triangles implements Term {
 		const work = new Workspace();
 		let energy = 0;
 		for (let e = 0; e < this.m; e++) {
+			if (eigenOnly && !this.strained(e)) continue;
 			const X = 6 * e;
 			const c = this.corners;
 			this.frame(e, s, T, x);
@@ -102,7 +110,7 @@ export class Triangles implements Term {
 				const sum = rowTimes(this.K, K + 18 * r, r, d);
 				const eigen = share * this.eigen[18 * e + r];
 				energy += d[r] * (0.5 * sum - eigen);
-				f[r] = sum - eigen;
+				f[r] = eigenOnly ? eigen : sum - eigen;
 			}
 			if (!force && !matrix && !step) continue;
 			fitter(x, c, X, G);
@@ -136,6 +144,11 @@ export class Triangles implements Term {
 			if (matrix) matrix.addElement(tri.subarray(3 * e, 3 * e + 3), work.tangent(this.K, K, x, d, inner, f, H, G, T));
 		}
 		return energy;
+	}
+
+	private strained(e: number): boolean {
+		for (let r = 18 * e; r < 18 * e + 18; r++) if (this.eigen[r] !== 0) return true;
+		return false;
 	}
 
 	/** Frame of element `e` now, and its corners in it about their middle. */

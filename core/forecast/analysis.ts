@@ -232,6 +232,7 @@ export function analyse(
 			transverseShrinkageMm: r.transverseShrinkageMm,
 			angularChangeRad: r.angularChangeRad,
 			eccentricityMm: r.eccentricityMm,
+			across: r.across,
 			given: {
 				force: joint.response?.tendonForceN !== undefined,
 				shrinkage: joint.response?.transverseShrinkageMm !== undefined,

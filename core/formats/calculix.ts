@@ -11,12 +11,15 @@ export interface Eigenstrain {
 	triangle: number;
 	/** direction along the seam, in the piece's axes */
 	along: Vec3;
-	/** strain along, and across; both mean the free change of length */
+	/** strain along, and across; both mean the free change of length; and the engineering shear between them (across: front normal x along) */
 	alongStrain: number;
 	acrossStrain: number;
-	/** 1/mm across the seam; positive curls the sheet towards its front */
+	shearStrain?: number;
+	/** 1/mm across the seam; positive curls the sheet towards its front; along it, and twice the twist */
 	acrossCurvature?: number;
-	/** share of all three that is on after each stage of a staged deck; the last one is 1 */
+	alongCurvature?: number;
+	shearCurvature?: number;
+	/** share of all of it that is on after each stage of a staged deck; the last one is 1 */
 	stages?: readonly number[];
 }
 
@@ -57,6 +60,13 @@ const lines = (ids: readonly number[]) => {
 	return out.join(',\n');
 };
 
+/** Principal strains of (along, across, engineering shear) and how far the first direction is turned from `along`, rad. */
+function principal([a, b, g]: readonly number[]): { first: number; second: number; turn: number } {
+	if (g === 0) return { first: a, second: b, turn: 0 };
+	const half = Math.hypot((a - b) / 2, g / 2);
+	return { first: (a + b) / 2 + half, second: (a + b) / 2 - half, turn: Math.atan2(g, a - b) / 2 };
+}
+
 export function writeCalculix(m: DeckModel, step: DeckStep): string {
 	const nodes = m.xyz.length / 3;
 	const middles = new Map<string, number>();
@@ -90,7 +100,8 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 			const u = sub(eigen.along, scale(ez, dot(eigen.along, ez)));
 			const x = scale(u, 1 / norm(u));
 			axes = [x, cross(ez, x)];
-			key += `/${[...x, ...axes[1], eigen.alongStrain, eigen.acrossStrain, eigen.acrossCurvature ?? 0].map((v) => v.toPrecision(9)).join('/')}`;
+			const e = eigen;
+			key += `/${[...x, ...axes[1], e.alongStrain, e.acrossStrain, e.shearStrain ?? 0, e.acrossCurvature ?? 0, e.alongCurvature ?? 0, e.shearCurvature ?? 0].map((v) => v.toPrecision(9)).join('/')}`;
 			if (step.kind === 'staged') key += `/${(eigen.stages ?? []).map((v) => v.toPrecision(6)).join('/')}`;
 		}
 		const g = groups.get(key) ?? { elements: [], sheet, eigen, axes };
@@ -121,21 +132,31 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 			out.push(`*SHELL SECTION, ELSET=E${index}, MATERIAL=M${index}`, number(g.sheet.thickness));
 			continue;
 		}
-		out.push(`*ORIENTATION, NAME=O${index}, SYSTEM=RECTANGULAR`, [...g.axes![0], ...g.axes![1]].map(number).join(', '));
-		const bend = g.eigen.acrossCurvature ?? 0;
-		if (bend === 0) {
-			material(`M${index}`, g.eigen.alongStrain, g.eigen.acrossStrain);
-			out.push(`*SHELL SECTION, ELSET=E${index}, MATERIAL=M${index}, ORIENTATION=O${index}`, number(g.sheet.thickness));
+		const { eigen } = g;
+		const membrane = [eigen.alongStrain, eigen.acrossStrain, eigen.shearStrain ?? 0];
+		const bend = [eigen.alongCurvature ?? 0, eigen.acrossCurvature ?? 0, eigen.shearCurvature ?? 0];
+		/** an orientation and a material for one layer's strain, turned into its principal directions; @returns their names */
+		const layer = (mark: string, strain: readonly number[]): [material: string, orientation: string] => {
+			const { first, second, turn } = principal(strain);
+			const [c, s] = [Math.cos(turn), Math.sin(turn)];
+			const [u, v] = g.axes!;
+			const x = [0, 1, 2].map((d) => c * u[d] + s * v[d]);
+			const y = [0, 1, 2].map((d) => c * v[d] - s * u[d]);
+			out.push(`*ORIENTATION, NAME=O${mark}${index}, SYSTEM=RECTANGULAR`, [...x, ...y].map(number).join(', '));
+			material(`M${mark}${index}`, first, second);
+			return [`M${mark}${index}`, `O${mark}${index}`];
+		};
+		if (bend.every((v) => v === 0)) {
+			const [name, orientation] = layer('', membrane);
+			out.push(`*SHELL SECTION, ELSET=E${index}, MATERIAL=${name}, ORIENTATION=${orientation}`, number(g.sheet.thickness));
 			continue;
 		}
 		// two half layers a strain d above and below the mean bend the sheet by 3 d / t; the front is the top
-		const d = (bend * g.sheet.thickness) / 3;
-		material(`MB${index}`, g.eigen.alongStrain, g.eigen.acrossStrain + d);
-		material(`MT${index}`, g.eigen.alongStrain, g.eigen.acrossStrain - d);
+		const at = (sign: number) => membrane.map((v, i) => v + (sign * bend[i] * g.sheet.thickness) / 3);
+		const layers = [layer('B', at(1)), layer('T', at(-1))];
 		out.push(
 			`*SHELL SECTION, ELSET=E${index}, COMPOSITE`,
-			`${number(g.sheet.thickness / 2)}, , MB${index}, O${index}`,
-			`${number(g.sheet.thickness / 2)}, , MT${index}, O${index}`
+			...layers.map(([name, orientation]) => `${number(g.sheet.thickness / 2)}, , ${name}, ${orientation}`)
 		);
 	}
 	out.push('*BOUNDARY');

@@ -3,11 +3,18 @@
  * eigenstrain in the triangles beside its seam, laid on stage by stage in the order of the weld-out. Joining run by run is not
  * in it: the deck holds the joined piece; joining misfits, hold-downs and weight are left out, and the deck's head says so.
  */
-import { cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
+import { dot, norm, sub, type Vec3 } from '../geometry/vec';
 import type { Analysis } from '../forecast/analysis';
 import { nodeAt } from '../shell/model';
 import { postureModel } from '../equilibrium/posture';
+import { axesOf } from '../shell/triangle';
+import { shareOfA } from '../staging/condense';
+import type { Source } from '../staging/finalShape';
+import { seamZones } from '../staging/zones';
 import type { DeckModel, Eigenstrain } from './calculix';
+
+/** Half width over which a joint's own shrinkage and turn are spread, mm: totals do not depend on it. */
+const DECK_HALF_WIDTH = 10;
 
 /** @returns the model and the names of its stages: the tacks, then each run */
 export function pieceDeck(a: Analysis, title: string, scales: readonly number[]): DeckModel & { stages: string[] } {
@@ -24,69 +31,85 @@ export function pieceDeck(a: Analysis, title: string, scales: readonly number[])
 			xyz.push(...nodeAt(mesh.xyz, k));
 		}
 	const tri = mesh.tri.map((k) => place.get(root(k))!);
-	const beside = new Map<string, number[]>();
-	for (let e = 0; e < mesh.triPart.length; e++)
-		for (let i = 0; i < 3; i++) {
-			const [p, q] = [mesh.tri[3 * e + i], mesh.tri[3 * e + ((i + 1) % 3)]];
-			const key = p < q ? `${p}/${q}` : `${q}/${p}`;
-			beside.set(key, [...(beside.get(key) ?? []), e]);
-		}
 	const last = a.staged.marks[a.staged.marks.length - 1];
 	const owners = [...a.staged.sources].filter(([owner]) => !owner.startsWith('release:'));
-	const eigen = new Map<number, Eigenstrain>();
-	/** strain along the seam that each stage lays on, by triangle */
-	const laid = new Map<number, Float64Array>();
+	const sums = new Map<number, { strain: number[]; curvature: number[]; stages: Float64Array }>();
+	/** adds an eigenstrain in one triangle's own axes, with how much of it each owner has brought */
+	const add = (e: number, strain: readonly number[], curvature: readonly number[], amount: number, by: (source: Source) => number) => {
+		let sum = sums.get(e);
+		if (!sum) sums.set(e, (sum = { strain: [0, 0, 0], curvature: [0, 0, 0], stages: new Float64Array(owners.length) }));
+		strain.forEach((v, i) => (sum.strain[i] += amount * v));
+		curvature.forEach((v, i) => (sum.curvature[i] += amount * v));
+		// stages by size: strains of two seams in one triangle need not come in one proportion
+		const size = Math.max(...strain.map(Math.abs)) + Math.max(...curvature.map(Math.abs)) * a.sheets[mesh.triPart[e]].thickness;
+		owners.forEach(([, source], i) => (sum.stages[i] += size * Math.abs(by(source))));
+	};
+	const scaled = (byAction: readonly Float64Array[], l: number) => scales.reduce((s, f, action) => s + f * byAction[action][l], 0);
 	a.condensed.loads.forEach((load, l) => {
-		if (load.kind !== 'tendon') return;
-		const force = scales.reduce((s, f, action) => s + f * last.amounts[action][l], 0);
-		const seam = mesh.seams[load.seam];
+		const amount = scaled(last.amounts, l);
+		if (amount !== 0) for (const p of load.elements) add(p.element, p.strain, p.curvature, amount, (source) => scaled(source.amounts, l));
+	});
+	// what the joints themselves take up, shrinkage and turn between two edges, is spread over the metal beside them: a deck has no joints
+	mesh.seams.forEach((seam, k) => {
 		const used = a.responses.find((r) => r.joint === seam.joint.id)?.response;
-		if (force === 0 || !used) return;
-		for (const { nodes, share, side } of load.line!) {
-			const [p, q] = nodes.map((k) => nodeAt(mesh.xyz, k));
-			const length = norm(sub(q, p));
-			const along: Vec3 = scale(sub(q, p), 1 / length);
-			const list = beside.get(nodes[0] < nodes[1] ? `${nodes[0]}/${nodes[1]}` : `${nodes[1]}/${nodes[0]}`) ?? [];
-			const area = list.reduce((s, e) => {
-				const c = [0, 1, 2].map((i) => nodeAt(mesh.xyz, mesh.tri[3 * e + i]));
-				return s + norm(cross(sub(c[1], c[0]), sub(c[2], c[0]))) / 2;
-			}, 0);
-			if (!(area > 0)) continue;
-			const width = area / length;
-			const turn = (share * scales[2] * used.angularChangeRad) / width;
-			const by = Float64Array.from(owners, ([, source]) => scales.reduce((sum, f, action) => sum + f * source.amounts[action][l], 0) / force);
-			for (const e of list) {
-				const sheet = a.sheets[mesh.triPart[e]];
-				const alongStrain = (-share * force) / (sheet.eModulus * sheet.thickness * width);
-				const acrossStrain = (-share * scales[1] * used.transverseShrinkageMm) / width;
-				const corner = [0, 1, 2].map((i) => nodeAt(mesh.xyz, mesh.tri[3 * e + i]));
-				const acrossCurvature = turn * (Math.sign(dot(side, cross(sub(corner[1], corner[0]), sub(corner[2], corner[0])))) || 1);
-				const sum = laid.get(e) ?? new Float64Array(owners.length);
-				by.forEach((f, i) => (sum[i] += f * alongStrain));
-				laid.set(e, sum);
-				const before = eigen.get(e);
-				// a triangle between two seams takes both, along the first's direction
-				if (!before) eigen.set(e, { triangle: e, along, alongStrain, acrossStrain, acrossCurvature });
-				else {
-					const c2 = dot(before.along, along) ** 2;
-					before.alongStrain += alongStrain * c2 + acrossStrain * (1 - c2);
-					before.acrossStrain += alongStrain * (1 - c2) + acrossStrain * c2;
+		if (!used || seam.joint.stock) return;
+		const runs = owners.filter(([owner]) => a.staged.seamOfRun.get(owner) === k).map(([, source]) => source);
+		if (!runs.length) return;
+		const part = (source: Source) => (runs.includes(source) ? 1 / runs.length : 0);
+		const share = shareOfA(a.plan, seam);
+		const turned = seam.edgeA && seam.edgeB ? 1 : 0.5;
+		for (const side of [0, 1] as const) {
+			if (!(side === 0 ? seam.edgeA : seam.edgeB)) continue;
+			const own = side === 0 ? share : 1 - share;
+			const [zones] = seamZones(mesh, seam, side, [DECK_HALF_WIDTH]);
+			// where the other sheet is welded on its face, this one alone takes the joint's turn
+			const turn = (seam.edgeA && seam.edgeB ? own : 1) * turned * scales[2] * used.angularChangeRad;
+			zones.forEach((zone, g) => {
+				const next = (g + 1) % seam.stations.length;
+				const nodes = side === 0 ? seam.a : seam.b;
+				const length = norm(sub(nodeAt(mesh.xyz, nodes[next]), nodeAt(mesh.xyz, nodes[g])));
+				const perUnit = length / zone.reduce((s, z) => s + z.area, 0);
+				const frame = seam.frames[g];
+				const towards = Math.sign(dot(frame.weldSide, side === 0 ? frame.normalA : frame.normalB)) || 1;
+				for (const z of zone) {
+					const [c, s] = z.along;
+					const across = [s * s, c * c, -2 * c * s].map((v) => v * z.mean * perUnit);
+					add(
+						z.element,
+						across.map((v) => -v * own * scales[1] * used.transverseShrinkageMm),
+						across.map((v) => v * turn * towards),
+						1,
+						part
+					);
 				}
-			}
+			});
 		}
 	});
-	for (const [e, sum] of laid) {
-		const whole = sum.reduce((s, v) => s + v, 0);
-		let on = 0;
-		eigen.get(e)!.stages = Array.from(sum, (v) => (on += v) / whole);
-	}
+	const eigen: Eigenstrain[] = [...sums]
+		.sort(([e], [f]) => e - f)
+		.map(([e, sum]) => {
+			const whole = sum.stages.reduce((s, v) => s + v, 0);
+			let on = 0;
+			const { ex } = axesOf([0, 1, 2].map((i) => nodeAt(mesh.xyz, mesh.tri[3 * e + i])) as [Vec3, Vec3, Vec3]);
+			return {
+				triangle: e,
+				along: ex,
+				alongStrain: sum.strain[0],
+				acrossStrain: sum.strain[1],
+				shearStrain: sum.strain[2],
+				alongCurvature: sum.curvature[0],
+				acrossCurvature: sum.curvature[1],
+				shearCurvature: sum.curvature[2],
+				stages: Array.from(sum.stages, (v) => (whole > 0 ? (on += v) / whole : 1))
+			};
+		});
 	const held = postureModel('three-points', Float64Array.from(xyz), xyz.length / 3, new Float64Array(xyz.length / 3));
 	return {
 		title: `${title}: joined piece, pull and turn of all runs as eigenstrain; joining misfits, hold-downs and weight left out`,
 		xyz: Float64Array.from(xyz),
 		tri: Int32Array.from(tri),
 		sheet: (e) => a.sheets[mesh.triPart[e]],
-		eigen: [...eigen.values()].sort((x, y) => x.triangle - y.triangle),
+		eigen,
 		fixed: held.fixed,
 		stages: owners.map(([owner]) => {
 			const i = a.plan.runs.findIndex((r) => r.id === owner);

@@ -16,6 +16,13 @@ export interface PairFrame {
 	weldSide: Vec3;
 	/** mm from node A to node B before anything moves (sheet offsets, gap) */
 	offset: Vec3;
+	/** right-handed, the first along the seam: what a weld carries about each is not the same */
+	axes: readonly [Vec3, Vec3, Vec3];
+	/**
+	 * False where a sheet that hangs on either node lies across the seam (a rim flange at the end of a corner seam): about the
+	 * seam the pair would hold that sheet in its own plane, which the weld does not. The next pair along the seam holds the turn.
+	 */
+	holdsTurn: boolean;
 }
 
 export interface SeamMesh {
@@ -40,11 +47,16 @@ interface Around {
 	normal: Vec3;
 	/** mean direction from the node into its part */
 	into: Vec3;
+	/** unit normals of all triangles at the node */
+	facets: Vec3[];
 }
+
+/** A sheet is across the seam where its normal is less than 45 degrees from it. */
+const ACROSS = Math.SQRT1_2 - 1e-6;
 
 function around(mesh: AssemblyMesh, nodes: Int32Array): Map<number, Around> {
 	const wanted = new Map<number, Around>();
-	for (const k of nodes) wanted.set(k, { normal: [0, 0, 0], into: [0, 0, 0] });
+	for (const k of nodes) wanted.set(k, { normal: [0, 0, 0], into: [0, 0, 0], facets: [] });
 	for (let e = 0; e < mesh.tri.length; e += 3) {
 		const hit = [0, 1, 2].filter((i) => wanted.has(mesh.tri[e + i]));
 		if (!hit.length) continue;
@@ -54,6 +66,7 @@ function around(mesh: AssemblyMesh, nodes: Int32Array): Map<number, Around> {
 		for (const i of hit) {
 			const w = wanted.get(mesh.tri[e + i])!;
 			w.normal = add(w.normal, n);
+			w.facets.push(unit(n));
 			w.into = add(w.into, scale(sub(middle, p[i]), norm(n)));
 		}
 	}
@@ -116,10 +129,19 @@ export function seamMesh(
 			normalA: A.normal,
 			normalB: B.normal,
 			weldSide: weldSide(joint, A, B, edgeA && edgeB),
-			offset: sub(at(mesh.xyz, b[i]), at(mesh.xyz, a[i]))
+			offset: sub(at(mesh.xyz, b[i]), at(mesh.xyz, a[i])),
+			axes: axesAlong(s, A.normal),
+			holdsTurn: ![a[i], b[i]].some((k, j) => (j ? aroundB : aroundA).get(k)!.facets.some((n) => Math.abs(dot(n, s)) > ACROSS))
 		});
 	}
 	return { joint, lengthMm, closed, stations, reach, a, b, frames, edgeA, edgeB };
+}
+
+/** Right-handed axes, the first along `s`, the third as near to `normal` as that allows. */
+function axesAlong(s: Vec3, normal: Vec3): readonly [Vec3, Vec3, Vec3] {
+	const p = cross(normal, s);
+	const across = norm(p) > 1e-6 ? unit(p) : unit(cross(Math.abs(s[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0], s));
+	return [s, across, cross(s, across)];
 }
 
 /** Corners: front is outside the corner; ports: outside the socket. Everything else: front is A's normal. */

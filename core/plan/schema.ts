@@ -122,6 +122,11 @@ export class ResponseOverride {
 	@Maybe() @Num(0, 5_000_000) tendonForceN?: number;
 	@Maybe() @Num(-20, 20) transverseShrinkageMm?: number;
 	@Maybe() @Num(-1, 1) angularChangeRad?: number;
+	/** Full width over which the force is spread evenly, both sheets together, mm. */
+	@Maybe() @Num(1, 240) widthMm?: number;
+	/** Distance of the force from mid-thickness towards the weld side, mm; and one standard deviation of it. */
+	@Maybe() @Num(-20, 20) eccentricityMm?: number;
+	@Maybe() @Num(0, 20) eccentricitySpreadMm?: number;
 }
 
 export class Joint {

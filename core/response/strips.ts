@@ -21,6 +21,8 @@ export interface StripResult {
 	inherentForceN: number;
 	/** N: tension left in the strips that pull, once this section alone has relieved it */
 	relievedTensionN: number;
+	/** by sheet: N, and mm of its mean distance from the seam */
+	sides: readonly [{ force: number; distance: number }, { force: number; distance: number }];
 	/** mm, farthest strip from the seam that yielded on each side */
 	plasticHalfWidthMm: number;
 	/** largest force left out of balance, over the largest in a strip */
@@ -106,12 +108,15 @@ export function stripForce({ history, sheets, heldStraight }: StripInput): Strip
 			}
 		}
 	}
-	let [force, tension, half] = [0, 0, 0];
+	let [tension, half] = [0, 0];
+	const [forces, levers] = [new Float64Array(2), new Float64Array(2)];
 	for (let i = 0; i < n; i++) {
-		const e = sheets[sheet[i]].metal.eModulus(20);
-		force -= e * plastic[i] * area[i];
+		const f = -sheets[sheet[i]].metal.eModulus(20) * plastic[i] * area[i];
+		forces[sheet[i]] += f;
+		levers[sheet[i]] += f * Math.abs(x[i]);
 		if (stress[i] > 0) tension += stress[i] * area[i];
 		if (yielded[i]) half = Math.max(half, Math.abs(x[i]) + dx[i] / 2);
 	}
-	return { inherentForceN: force, relievedTensionN: tension, plasticHalfWidthMm: half, imbalance, plastic };
+	const side = (k: number) => ({ force: forces[k], distance: forces[k] !== 0 ? levers[k] / forces[k] : 0 });
+	return { inherentForceN: forces[0] + forces[1], sides: [side(0), side(1)], relievedTensionN: tension, plasticHalfWidthMm: half, imbalance, plastic };
 }

@@ -10,6 +10,8 @@ import { BLOCK_METALS, type Material } from '../materials/grades';
 import { hotMetal } from '../materials/hot';
 import type { Bar, Joint, WeldSettings } from '../plan/schema';
 import type { Contact, Penetration } from '../plan/words';
+import { acrossOf } from './across';
+import type { Across } from './bands';
 import { stripForce } from './strips';
 
 /** 2 ln 2 / sqrt(2 pi e): Okerblom (1958), Leggatt; 0.335. */
@@ -48,6 +50,8 @@ export interface WeldResponse {
 	angularChangeRad: number;
 	/** mm from mid-thickness towards the weld side */
 	eccentricityMm: number;
+	/** how the force lies across the seam */
+	across: Across;
 	heat: ArcEnergy;
 	meltWidthMm: number;
 	tintWidthMm: number;
@@ -161,6 +165,8 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const used = withBar?.strips ?? free;
 	const okerblom = OKERBLOM * ((m.eModulus * alpha) / rhoC) * q;
 	let tendonForceN = used.inherentForceN;
+	const given = joint.response?.widthMm;
+	const across = acrossOf([0, 1].map((k) => ({ ...used.sides[k], ...(given && { distance: given / 4 }), width: pair[k].width })) as never);
 	const kN = (v: number) => `${(v / 1000).toFixed(1)} kN`;
 	parts.push({
 		label: `Tendon force by strips: ${pair.map((p) => p.width.toFixed(0)).join(' + ')} mm of sheet, still air`,
@@ -222,7 +228,8 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		tendonForceN,
 		transverseShrinkageMm: transverse,
 		angularChangeRad: angular,
-		eccentricityMm: ECCENTRICITY[joint.penetration] * thickness,
+		eccentricityMm: joint.response?.eccentricityMm ?? ECCENTRICITY[joint.penetration] * thickness,
+		across,
 		heat,
 		meltWidthMm: meltWidth,
 		tintWidthMm: tintWidth,

@@ -211,7 +211,7 @@ export class OrderModel {
 		const key = `${e.seam}/${e.pair}`;
 		const known = placeOf.get(key);
 		if (known !== undefined) return known;
-		const { shrink, turn } = jointDirections(plan, seam, e.pair);
+		const { shrink, about } = jointDirections(plan, seam, e.pair);
 		const size = norm(shrink);
 		const first = rows.length;
 		for (let d = 0; d < 6; d++) rows.push(row + d);
@@ -219,7 +219,7 @@ export class OrderModel {
 			first,
 			gapMm: seam.joint.gapMm,
 			shrink: shrink.map((v) => (size > 1e-9 ? v / size : 0)),
-			turn: [...turn],
+			turn: [...about],
 			preset: new Array<number>(6).fill(0)
 		});
 		placeOf.set(key, place - 1);

@@ -4,7 +4,7 @@
  */
 import { cross, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { bendingStiffness, curvatureMatrices } from './bending';
-import { lumping, membraneStiffness, planeStress, sidesOf } from './membrane';
+import { membraneStiffness, planeStress, sidesOf } from './membrane';
 
 export interface SheetMaterial {
 	eModulus: number;
@@ -81,19 +81,58 @@ export function eigenstrainForces(
 	strain: readonly number[],
 	curvature: readonly number[]
 ): Float64Array {
-	const a = axesOf(p);
-	const D = planeStress(m.eModulus, m.poisson);
-	const times = (v: readonly number[]) => [0, 1, 2].map((i) => D[3 * i] * v[0] + D[3 * i + 1] * v[1] + D[3 * i + 2] * v[2]);
-	const stress = times(strain);
-	// the element's curvatures are of beta_x = -w,x, so w,xx = -kxx: curling to the front (w,xx > 0) is a negative element curvature
-	const moment = times(curvature.map((k) => -k));
-	const L = lumping(a.x, a.y, m.thickness);
-	const local = new Float64Array(18);
-	for (let i = 0; i < 9; i++) local[MEMBRANE[i]] = L[3 * i] * stress[0] + L[3 * i + 1] * stress[1] + L[3 * i + 2] * stress[2];
-	const weight = ((m.thickness ** 3 / 12) * sidesOf(a.x, a.y).area) / 3;
-	for (const B of curvatureMatrices(a.x, a.y))
-		for (let i = 0; i < 9; i++) local[BENDING[i]] += weight * (B[i] * moment[0] + B[9 + i] * moment[1] + B[18 + i] * moment[2]);
-	const out = new Float64Array(18);
-	for (let b = 0; b < 18; b += 3) for (let c = 0; c < 3; c++) out[b + c] = a.ex[c] * local[b] + a.ey[c] * local[b + 1] + a.ez[c] * local[b + 2];
-	return out;
+	return new EigenElement(p, m).forces(strain, NO_SLOPE, NO_SLOPE, curvature);
+}
+
+const NO_SLOPE: readonly number[] = [0, 0, 0];
+
+/** One element's answers to eigenstrains that vary in a straight way over it. */
+export class EigenElement {
+	private readonly a: Axes;
+	private readonly K: Float64Array;
+	private readonly bend: Float64Array;
+
+	constructor(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial) {
+		const a = (this.a = axesOf(p));
+		const D = planeStress(m.eModulus, m.poisson);
+		this.K = membraneStiffness(a.x, a.y, m.thickness, D, m.poisson);
+		// 9 x 3: nodal forces of unit curvatures. The element's curvatures are of beta_x = -w,x, so w,xx = -kxx: curling to the front is negative
+		this.bend = new Float64Array(27);
+		const weight = ((m.thickness ** 3 / 12) * sidesOf(a.x, a.y).area) / 3;
+		for (const B of curvatureMatrices(a.x, a.y))
+			for (let i = 0; i < 9; i++)
+				for (let k = 0; k < 3; k++) this.bend[3 * i + k] -= weight * (B[i] * D[k] + B[9 + i] * D[3 + k] + B[18 + i] * D[6 + k]);
+	}
+
+	/**
+	 * Nodal forces, 18, global. The membrane eigenstrain is `strain` at the element's middle (xx, yy, xy, element axes) with slopes
+	 * along x and y, 1/mm. A field that is straight over the whole sheet fits together, so the forces are those of the very
+	 * displacements it asks for: free, the sheet takes it without stress (patch of linear strain).
+	 */
+	forces(strain: readonly number[], alongX: readonly number[], alongY: readonly number[], curvature: readonly number[]): Float64Array {
+		const { a } = this;
+		const cx = (a.x[0] + a.x[1] + a.x[2]) / 3;
+		const cy = (a.y[0] + a.y[1] + a.y[2]) / 3;
+		const [a0, b0, g0] = strain;
+		const [a1, b1, g1] = alongX;
+		const [a2, b2, g2] = alongY;
+		const d = new Float64Array(9);
+		for (let i = 0; i < 3; i++) {
+			const [x, y] = [a.x[i] - cx, a.y[i] - cy];
+			// u,x = a0 + a1 x + a2 y; v,y = b0 + b1 x + b2 y; u,y + v,x = g0 + g1 x + g2 y
+			d[3 * i] = a0 * x + (a1 * x * x) / 2 + a2 * x * y + (g0 * y) / 2 + ((g2 - b1) * y * y) / 2;
+			d[3 * i + 1] = b0 * y + b1 * x * y + (b2 * y * y) / 2 + (g0 * x) / 2 + ((g1 - a2) * x * x) / 2;
+			d[3 * i + 2] = (b1 * y + (g1 - a2) * x - a2 * x - (g2 - b1) * y) / 2;
+		}
+		const local = new Float64Array(18);
+		for (let i = 0; i < 9; i++) {
+			let s = 0;
+			for (let j = 0; j < 9; j++) s += this.K[9 * i + j] * d[j];
+			local[MEMBRANE[i]] = s;
+			local[BENDING[i]] = this.bend[3 * i] * curvature[0] + this.bend[3 * i + 1] * curvature[1] + this.bend[3 * i + 2] * curvature[2];
+		}
+		const out = new Float64Array(18);
+		for (let b = 0; b < 18; b += 3) for (let c = 0; c < 3; c++) out[b + c] = a.ex[c] * local[b] + a.ey[c] * local[b + 1] + a.ez[c] * local[b + 2];
+		return out;
+	}
 }

@@ -7,8 +7,10 @@ import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { Brace, PlanDocument } from '../plan/schema';
+import { BANDS } from '../response/bands';
 import { factorModel, nodeAt, type FactoredModel, type ShellModel } from '../shell/model';
-import { eigenstrainForces, type SheetMaterial } from '../shell/triangle';
+import { EigenElement, type SheetMaterial } from '../shell/triangle';
+import { seamZones, type ZonePart } from './zones';
 
 /** A vector with few entries: freedoms and values. */
 export interface Sparse {
@@ -17,17 +19,29 @@ export interface Sparse {
 }
 
 /** What one length of a seam can push with; amounts come later, in N, N.mm, mm and rad. */
-export type LoadKind = 'tendon' | 'eccentric' | 'face-shrink' | 'face-kink';
+export type LoadKind = 'force' | 'eccentric' | 'face-shrink' | 'face-kink';
+
+/** Half width over which shrinkage and kink across a line on a face are spread, mm: about a pool's; totals do not depend on it. */
+const FACE_HALF_WIDTH = 10;
+
+/** An eigenstrain in one triangle: mean membrane strain and curvature in its own axes, and its nodal forces (18, global). */
+export interface EigenPart {
+	element: number;
+	forces: Float64Array;
+	strain: readonly number[];
+	curvature: readonly number[];
+}
 
 export interface WeldLoad {
 	kind: LoadKind;
 	seam: number;
 	segment: number;
+	/** of the seam's two sheets; an eccentric force is in both */
+	side?: 0 | 1;
+	/** of a force: place in BANDS */
+	band?: 0 | 1;
 	forces: Sparse;
-	/** tendons: the two nodes, the share of the seam's force, and the direction towards the weld side */
-	line?: { nodes: [number, number]; share: number; side: Vec3 }[];
-	/** loads on a face: the triangles beside the seam and their nodal forces (18, global) */
-	elements?: { element: number; forces: Float64Array }[];
+	elements: EigenPart[];
 }
 
 export interface Condensed {
@@ -56,6 +70,15 @@ export interface Condensed {
 
 /** How a weight gives under the sheet, N/mm: the sheet beneath it dents and the bench with it (own estimate). */
 const WEIGHT_STIFFNESS = 1000;
+
+/**
+ * What a pair holds about the axes a weld line does not turn on, in E t^3: a pair is a point, and a point carries no couple in
+ * the sheet's plane (the line does that by its pairs' forces). Not nothing, so that a part on a single tack has a place.
+ */
+const HINGE = 1e-3;
+
+/** mm/N and rad/N.mm of a bolted tie */
+const TIE_COMPLIANCE = 1e-7;
 
 /** Each free part hangs on springs this weak in all, N/mm: they hold what nothing holds yet and carry no load to speak of. */
 const SOFT_TIE = 1e-2;
@@ -86,14 +109,18 @@ export function condense(
 	const compliance: number[] = [];
 	const sheetOf = (partId: string) => sheets[plan.parts.findIndex((p) => p.id === partId)];
 	const pairRow = mesh.seams.map((seam) => {
-		const s = sheetOf(seam.joint.a.part);
-		// a weld is much stiffer than the sheet around it, and not so stiff that rounding would show
-		const ct = 1 / (10 * s.eModulus * s.thickness);
-		const cr = 1 / (10 * s.eModulus * s.thickness ** 3);
+		const [s, q] = [sheetOf(seam.joint.a.part), sheetOf(seam.joint.b.part)];
+		const t = Math.min(s.thickness, q.thickness);
+		const e = (s.eModulus + q.eModulus) / 2;
 		return Int32Array.from(seam.a, (a, i) => {
 			const first = rows.length;
-			rows.push(...rigidLink(a, seam.b[i], seam.frames[i].offset));
-			compliance.push(ct, ct, ct, cr, cr, cr);
+			const frame = seam.frames[i];
+			rows.push(...rigidLink(a, seam.b[i], frame.offset, frame.axes));
+			// the weld metal of the pair's own length of seam, as thick and as wide as the thinner sheet is thick
+			const length = seam.reach[i][1] - seam.reach[i][0];
+			const ct = 1 / (e * length);
+			const soft = 1 / (HINGE * e * t ** 3);
+			compliance.push(ct, ct, ct, frame.holdsTurn ? 12 / (e * t * t * length) : soft, soft, soft);
 			return first;
 		});
 	});
@@ -127,7 +154,12 @@ export function condense(
 						: ['all' as const, h.stiffnessNPerMm];
 			hold(h.id, toGround(node, nodeNormal(mesh, node), holds), 1 / stiffness);
 		} else if (h.kind === 'strongback' || h.kind === 'brace')
-			beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => hold(h.id, rigidLink(shell, beam, arm), 1e-7));
+			beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => {
+				const rows = rigidLink(shell, beam, arm, tieAxes(mesh, shell));
+				hold(h.id, rows.slice(0, 5), TIE_COMPLIANCE);
+				const s = sheets[partOfNode(mesh, shell)];
+				hold(h.id, rows.slice(5), 1 / (HINGE * s.eModulus * s.thickness ** 3));
+			});
 	}
 
 	const { loads, loadsOf } = weldLoads(plan, mesh, sheets);
@@ -184,26 +216,42 @@ function heldNodes(seam: SeamMesh, i: number): [number, Vec3][] {
 	];
 }
 
-/** Six rows: displacement and rotation of `b` against `a` carried along a rigid arm. */
-function rigidLink(a: number, b: number, arm: Vec3): Sparse[] {
+/** Six rows: displacement of `b` against `a` (the arm between them goes with the mean of both, so that neither is the first), and rotation about the axes given. */
+function rigidLink(a: number, b: number, arm: Vec3, axes: readonly [Vec3, Vec3, Vec3]): Sparse[] {
 	const out: Sparse[] = [];
 	for (let d = 0; d < 3; d++) {
-		// -(u_a + theta_a x arm) + u_b
+		// u_b - u_a - (theta_a + theta_b) x arm / 2
 		const [p, q] = [(d + 1) % 3, (d + 2) % 3];
 		const r: Sparse = { at: [6 * b + d, 6 * a + d], v: [1, -1] };
-		if (arm[q] !== 0) {
-			r.at.push(6 * a + 3 + p);
-			r.v.push(-arm[q]);
-		}
-		if (arm[p] !== 0) {
-			r.at.push(6 * a + 3 + q);
-			r.v.push(arm[p]);
+		for (const node of [a, b]) {
+			if (arm[q] !== 0) {
+				r.at.push(6 * node + 3 + p);
+				r.v.push(-arm[q] / 2);
+			}
+			if (arm[p] !== 0) {
+				r.at.push(6 * node + 3 + q);
+				r.v.push(arm[p] / 2);
+			}
 		}
 		out.push(r);
 	}
-	for (let d = 3; d < 6; d++) out.push({ at: [6 * b + d, 6 * a + d], v: [1, -1] });
+	for (const v of axes) out.push({ at: [0, 1, 2].flatMap((d) => [6 * b + 3 + d, 6 * a + 3 + d]), v: v.flatMap((x) => [x, -x]) });
 	return out;
 }
+
+/** Axes of a strongback's or brace's tie: the last one along the sheet's normal, about which a point of the sheet is not held. */
+export function tieAxes(mesh: AssemblyMesh, node: number): readonly [Vec3, Vec3, Vec3] {
+	const n = nodeNormal(mesh, node);
+	const p = cross(Math.abs(n[0]) < 0.8 ? [1, 0, 0] : [0, 1, 0], n);
+	const first = scale(p, 1 / norm(p));
+	return [first, cross(n, first), n];
+}
+
+const partOfNode = (mesh: AssemblyMesh, node: number) => {
+	let i = mesh.parts.length - 1;
+	while (mesh.parts[i].node0 > node) i--;
+	return i;
+};
 
 function toGround(node: number, normal: Vec3, holds: 'normal' | 'all'): Sparse[] {
 	if (holds === 'normal') return [{ at: [6 * node, 6 * node + 1, 6 * node + 2], v: [...normal] }];
@@ -284,47 +332,62 @@ export function shareOfA(plan: PlanDocument, seam: SeamMesh): number {
 
 function weldLoads(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial[]) {
 	const loads: WeldLoad[] = [];
+	const known = new Map<number, EigenElement>();
+	const elementOf = (e: number) => {
+		let found = known.get(e);
+		if (!found) {
+			const p = [0, 1, 2].map((i) => nodeAt(mesh.xyz, mesh.tri[3 * e + i])) as [Vec3, Vec3, Vec3];
+			known.set(e, (found = new EigenElement(p, sheets[mesh.triPart[e]])));
+		}
+		return found;
+	};
+	/** strain across or along the seam by direction, spread over the zone with `amount` at full density */
+	const laid = (z: ZonePart, along: number, across: number, bend: readonly [along: number, across: number]): EigenPart => {
+		const [c, s] = z.along;
+		const tensor = (u: number, v: number) => [u * c * c + v * s * s, u * s * s + v * c * c, 2 * (u - v) * c * s];
+		const strain = tensor(along, across);
+		const times = (f: number) => strain.map((v) => f * v);
+		const curvature = tensor(...bend).map((v) => v * z.mean);
+		const mean = times(z.mean);
+		return { element: z.element, strain: mean, curvature, forces: elementOf(z.element).forces(mean, times(z.slope[0]), times(z.slope[1]), curvature) };
+	};
 	const loadsOf: number[][][] = mesh.seams.map((seam, k) => {
 		const n = seam.stations.length;
 		const share = shareOfA(plan, seam);
+		const sides = ([0, 1] as const).map((side) => {
+			const isEdge = side === 0 ? seam.edgeA : seam.edgeB;
+			return {
+				side,
+				isEdge,
+				share: side === 0 ? share : 1 - share,
+				sheet: sheets[plan.parts.findIndex((p) => p.id === (side === 0 ? seam.joint.a.part : seam.joint.b.part))],
+				/** sheet on both sides of the line shares what one side would carry */
+				strips: isEdge ? 1 : 2,
+				zones: seamZones(mesh, seam, side, [...BANDS, ...(isEdge ? [] : [FACE_HALF_WIDTH])])
+			};
+		});
 		return Array.from({ length: seam.closed ? n : n - 1 }, (_, g) => {
-			const next = (g + 1) % n;
 			const list: number[] = [];
-			const put = (kind: LoadKind, forces: Sparse, more: Pick<WeldLoad, 'line' | 'elements'> = {}) =>
-				list.push(loads.push({ kind, seam: k, segment: g, forces, ...more }) - 1);
-			const line: NonNullable<WeldLoad['line']> = [];
-			const tendon: Sparse = { at: [], v: [] };
-			const eccentric: Sparse = { at: [], v: [] };
-			for (const [nodes, part, isEdge, key] of [
-				[seam.a, share, seam.edgeA, 'normalA'],
-				[seam.b, 1 - share, seam.edgeB, 'normalB']
-			] as const) {
-				const [i, j] = [nodes[g], nodes[next]];
-				const d = sub(nodeAt(mesh.xyz, j), nodeAt(mesh.xyz, i));
-				const along = scale(d, 1 / norm(d));
-				const normal = seam.frames[g][key];
-				const side = scale(normal, Math.sign(dot(towardsWeld(seam, g, isEdge), normal)));
-				const turn = cross(side, along);
-				line.push({ nodes: [i, j], share: part, side });
-				for (let c = 0; c < 3; c++) {
-					// the two ends are pulled together, at an arm of 1 mm towards the weld side for the eccentric part
-					tendon.at.push(6 * i + c, 6 * j + c);
-					tendon.v.push(part * along[c], -part * along[c]);
-					eccentric.at.push(6 * i + 3 + c, 6 * j + 3 + c);
-					eccentric.v.push(part * turn[c], -part * turn[c]);
-				}
-			}
-			put('tendon', tendon, { line });
-			put('eccentric', eccentric, { line });
-			for (const [nodes, part, isEdge] of [
-				[seam.a, share, seam.edgeA],
-				[seam.b, 1 - share, seam.edgeB]
-			] as const) {
+			const put = (load: Omit<WeldLoad, 'seam' | 'segment' | 'forces'>) =>
+				list.push(loads.push({ ...load, seam: k, segment: g, forces: sparseOf(load.elements, mesh) }) - 1);
+			const eccentric: EigenPart[] = [];
+			for (const { side, isEdge, share, sheet, strips, zones } of sides) {
+				const { eModulus: e, thickness: t } = sheet;
+				const normal = seam.frames[g][side === 0 ? 'normalA' : 'normalB'];
+				const towards = Math.sign(dot(towardsWeld(seam, g, isEdge), normal)) || 1;
+				BANDS.forEach((w, band) =>
+					put({ kind: 'force', side, band: band as 0 | 1, elements: zones[band][g].map((z) => laid(z, -1 / (e * t * w * strips), 0, [0, 0])) })
+				);
+				eccentric.push(...zones[0][g].map((z) => laid(z, 0, 0, [(towards * 12 * share) / (e * t ** 3 * BANDS[0] * strips), 0])));
 				if (isEdge) continue;
-				const face = faceLoads(mesh, sheets, nodes[g], nodes[next], towardsWeld(seam, g, false), part);
-				put('face-shrink', sparseOf(face.shrink, mesh), { elements: face.shrink });
-				put('face-kink', sparseOf(face.kink, mesh), { elements: face.kink });
+				// the same total whatever the sheet leaves of the zone: strain x area = shrinkage x length
+				const zone = zones[BANDS.length][g];
+				const length = norm(sub(nodeAt(mesh.xyz, (side === 0 ? seam.a : seam.b)[(g + 1) % n]), nodeAt(mesh.xyz, (side === 0 ? seam.a : seam.b)[g])));
+				const perUnit = length / zone.reduce((s, z) => s + z.area, 0);
+				put({ kind: 'face-shrink', side, elements: zone.map((z) => laid(z, 0, -share * perUnit, [0, 0])) });
+				put({ kind: 'face-kink', side, elements: zone.map((z) => laid(z, 0, 0, [0, towards * perUnit])) });
 			}
+			put({ kind: 'eccentric', elements: eccentric });
 			return list;
 		});
 	});
@@ -338,56 +401,13 @@ function towardsWeld(seam: SeamMesh, i: number, isEdge: boolean): Vec3 {
 	return norm(other) > 0 ? scale(other, -1) : seam.frames[i].weldSide;
 }
 
-/** Unit shrinkage (mm) and unit kink (rad) across a line on a face, as eigenstrain in the triangles beside it. */
-function faceLoads(
-	mesh: AssemblyMesh,
-	sheets: SheetMaterial[],
-	i: number,
-	j: number,
-	weldSide: Vec3,
-	share: number
-): { shrink: ElementForces[]; kink: ElementForces[] } {
-	const shrink: ElementForces[] = [];
-	const kink: ElementForces[] = [];
-	const beside: number[] = [];
-	for (let e = 0; e < mesh.tri.length; e += 3) {
-		const t = mesh.tri.subarray(e, e + 3);
-		if (t.includes(i) && t.includes(j)) beside.push(e / 3);
-	}
-	const d = sub(nodeAt(mesh.xyz, j), nodeAt(mesh.xyz, i));
-	const length = norm(d);
-	const corners = beside.map((e) => [0, 1, 2].map((c) => nodeAt(mesh.xyz, mesh.tri[3 * e + c])) as [Vec3, Vec3, Vec3]);
-	const areas = corners.map((p) => norm(cross(sub(p[1], p[0]), sub(p[2], p[0]))) / 2);
-	// the same total whatever the width of the triangles: strain x area = shrinkage x length
-	const perUnit = length / areas.reduce((s, a) => s + a, 0);
-	beside.forEach((e, q) => {
-		const p = corners[q];
-		const ex = scale(sub(p[1], p[0]), 1 / norm(sub(p[1], p[0])));
-		const n = cross(sub(p[1], p[0]), sub(p[2], p[0]));
-		const ez = scale(n, 1 / norm(n));
-		const across = cross(ez, scale(d, 1 / length));
-		const [c, s] = [dot(across, ex), dot(across, cross(ez, ex))];
-		const tensor = [c * c, s * s, 2 * c * s].map((v) => v * perUnit);
-		const sheet = sheets[mesh.triPart[e]];
-		const side = Math.sign(dot(weldSide, ez)) || 1;
-		for (const [target, strain, curvature] of [
-			[shrink, tensor.map((v) => -v * share), [0, 0, 0]],
-			[kink, [0, 0, 0], tensor.map((v) => v * side)]
-		] as const)
-			target.push({ element: e, forces: eigenstrainForces(p, sheet, strain, curvature) });
-	});
-	return { shrink, kink };
-}
-
-type ElementForces = NonNullable<WeldLoad['elements']>[number];
-
-function sparseOf(list: readonly ElementForces[], mesh: AssemblyMesh): Sparse {
-	const out: Sparse = { at: [], v: [] };
+function sparseOf(list: readonly EigenPart[], mesh: AssemblyMesh): Sparse {
+	const sum = new Map<number, number>();
 	for (const { element, forces } of list)
 		for (let k = 0; k < 3; k++)
 			for (let r = 0; r < 6; r++) {
-				out.at.push(6 * mesh.tri[3 * element + k] + r);
-				out.v.push(forces[6 * k + r]);
+				const f = 6 * mesh.tri[3 * element + k] + r;
+				sum.set(f, (sum.get(f) ?? 0) + forces[6 * k + r]);
 			}
-	return out;
+	return { at: [...sum.keys()], v: [...sum.values()] };
 }

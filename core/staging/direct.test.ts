@@ -64,7 +64,7 @@ function direct(plan: PlanDocument, seams: SeamMesh[], c: Condensed, events: Sta
 			if (rows.length && !active.includes(first)) {
 				const move = ACTIONS.map((_, a) => rows.map((r) => moved(a, r)));
 				active.push(...rows);
-				const { shrink, turn } = jointDirections(plan, seams[e.seam], e.pair);
+				const { shrink, about } = jointDirections(plan, seams[e.seam], e.pair);
 				const length = norm(shrink);
 				const closing = move.map((m) => (length > 1e-9 ? dot([m[0], m[1], m[2]], shrink) / length : 0));
 				const total = closing.reduce((s, v) => s + v, 0);
@@ -73,7 +73,7 @@ function direct(plan: PlanDocument, seams: SeamMesh[], c: Condensed, events: Sta
 				move.forEach((m, a) => {
 					for (let d = 0; d < 3; d++) {
 						add(a, rows[d], (share * closing[a] * shrink[d]) / Math.max(length, 1e-30));
-						add(a, rows[3 + d], dot([m[3], m[4], m[5]], turn) * turn[d]);
+						add(a, rows[3 + d], dot([m[3], m[4], m[5]], about) * about[d]);
 					}
 				});
 			}

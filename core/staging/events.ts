@@ -2,6 +2,7 @@
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
 import { momentOf, momentsOf } from '../plan/steps';
+import type { Across } from '../response/bands';
 import { nearestPair, type Condensed } from './condense';
 
 /** What one seam's metal does at a place while it is welded: from weldResponse, scaled by the shop's factors. */
@@ -10,6 +11,8 @@ export interface Actions {
 	transverseShrinkageMm: number;
 	angularChangeRad: number;
 	eccentricityMm: number;
+	/** how the force lies across the seam: shares in each of BANDS, of A and of B; they make up one */
+	across: Across;
 	/** which of the values were given with the joint, and so are not scaled */
 	given: { force: boolean; shrinkage: boolean; angle: boolean };
 }

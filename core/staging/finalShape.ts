@@ -6,13 +6,12 @@ import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { EdgeContacts, type EdgeContact } from '../equilibrium/contact';
 import { bucklingModes, type BucklingMode } from '../equilibrium/buckling';
 import { GroundSprings, TurnSprings, type DeadLoads } from '../equilibrium/ground';
-import { logInto, transposeMultiply3 } from '../equilibrium/rotation';
+import { expInto, logInto, multiply3, transposeMultiply3 } from '../equilibrium/rotation';
 import { Links, type Link } from '../equilibrium/links';
 import { minimise, type Minimised } from '../equilibrium/minimise';
 import { postureModel } from '../equilibrium/posture';
 import { stateAt, type State, type Term } from '../equilibrium/state';
 import { EquilibriumSystem } from '../equilibrium/system';
-import { Tendons, type Tendon } from '../equilibrium/tendons';
 import { Triangles } from '../equilibrium/triangles';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument } from '../plan/schema';
@@ -20,7 +19,7 @@ import type { Posture } from '../plan/words';
 import { momentOf, momentsOf } from '../plan/steps';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
-import { strongbackBeams, type Condensed } from './condense';
+import { strongbackBeams, tieAxes, type Condensed } from './condense';
 import type { Staged } from './stage';
 import { jointDirections } from './weldBook';
 
@@ -76,12 +75,9 @@ export class FinalShape {
 	private readonly springRest: number[] = [];
 	private readonly contacts: EdgeContact[] = [];
 	private readonly contactOf = new Map<number, EdgeContact>();
-	private readonly tendons: Tendon[] = [];
-	private readonly tendonLoads: { force: number; moment: number; share: number; side: Vec3 }[] = [];
 	private readonly triangles: Triangles;
-	/** the terms that a pull changes, besides eigenstrain on faces */
+	/** the terms that a pull changes, besides the sheet with its eigenstrains */
 	private readonly pulled: Term[];
-	private readonly faceLoads: number[] = [];
 	/** which way to go where the piece could go either way: from the datum end of the first seam, towards its weld side */
 	readonly seed: Float64Array;
 
@@ -133,7 +129,7 @@ export class FinalShape {
 					this.contactOf.set(first, contact);
 				}
 				if (!active.has(first)) return;
-				this.addLink(seam.a[i], seam.b[i], seam.frames[i].offset, first);
+				this.addLink(seam.a[i], seam.b[i], seam.frames[i].offset, seam.frames[i].axes, first);
 				group[root(partOf(seam.a[i]))] = root(partOf(seam.b[i]));
 			});
 		});
@@ -145,7 +141,7 @@ export class FinalShape {
 			if (!rows || (!stepwise && momentOf(h.life.off, plan) !== never) || !active.has(rows[0])) continue;
 			if (h.kind === 'strongback' || h.kind === 'brace') {
 				beams.ties.get(h.id)!.forEach(([shell, beam, arm], i) => {
-					this.addLink(shell, beam, arm, rows[6 * i], 1e7);
+					this.addLink(shell, beam, arm, tieAxes(mesh, shell), rows[6 * i]);
 					used.add(beam);
 				});
 			} else
@@ -165,15 +161,6 @@ export class FinalShape {
 			if (used.has(b.nodes[0])) this.links.push({ ...beamLink(b.nodes, p, q, b.up, b.section) });
 		}
 		this.springs = new GroundSprings(springs);
-		c.loads.forEach((load, l) => {
-			if (load.kind === 'tendon') {
-				const eccentric = c.loadsOf[load.seam][load.segment].find((i) => c.loads[i].kind === 'eccentric')!;
-				for (const line of load.line!) {
-					this.tendons.push({ a: line.nodes[0], b: line.nodes[1], force: 0, offset: [0, 0, 0] });
-					this.tendonLoads.push({ force: l, moment: eccentric, share: line.share, side: line.side });
-				}
-			} else if (load.elements) this.faceLoads.push(l);
-		});
 		const mass = new Float64Array(nodeCount);
 		for (let e = 0; e < mesh.triPart.length; e++) {
 			const [p, q, r] = [0, 1, 2].map((i) => nodeAt(xyz, mesh.tri[3 * e + i]));
@@ -205,7 +192,7 @@ export class FinalShape {
 		const fixed = [...lying.fixed];
 		// nodes of strongbacks that are off by now take no part
 		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(6 * k + d);
-		this.pulled = [new Links(this.links), new Tendons(this.tendons), this.springs];
+		this.pulled = [new Links(this.links), this.springs];
 		const terms: Term[] = [this.triangles, ...this.pulled, new EdgeContacts(this.contacts), new GroundSprings(ties), ...lying.terms];
 		if (stepwise) {
 			// a strongback that is off floats: held by nothing to speak of
@@ -228,8 +215,8 @@ export class FinalShape {
 
 	private linkOf = (firstRow: number) => this.linkRows.findIndex((rows) => rows[0] === firstRow);
 
-	/** How a pair lies against the drawing: displacement and turn of B against A, in A's axes (mm, rad). */
-	relative(state: State, firstRow: number): { move: Vec3; turn: Vec3 } {
+	/** How a pair lies against the drawing: displacement of B against A in the axes half way between theirs (mm), turn about the pair's own axes (rad). */
+	relative(state: State, firstRow: number): { move: Vec3; about: Vec3 } {
 		const l = this.links[this.linkOf(firstRow)];
 		const arm = this.linkArm[this.linkOf(firstRow)];
 		const r = [0, 1, 2].map((d) => state.x[3 * l.b + d] - state.x[3 * l.a + d]);
@@ -237,10 +224,12 @@ export class FinalShape {
 		transposeMultiply3(state.R, 9 * l.a, state.R, 9 * l.b, Q, 0);
 		const t = new Float64Array(3);
 		logInto(Q, 0, t);
-		const move = [0, 1, 2].map(
-			(c) => state.R[9 * l.a + c] * r[0] + state.R[9 * l.a + 3 + c] * r[1] + state.R[9 * l.a + 6 + c] * r[2] - arm[c]
-		) as Vec3;
-		return { move, turn: [t[0], t[1], t[2]] };
+		const half = new Float64Array(9);
+		expInto(t[0] / 2, t[1] / 2, t[2] / 2, half);
+		const R = new Float64Array(9);
+		multiply3(state.R, 9 * l.a, half, 0, R, 0);
+		const move = [0, 1, 2].map((c) => R[c] * r[0] + R[3 + c] * r[1] + R[6 + c] * r[2] - arm[c]) as Vec3;
+		return { move, about: l.axes!.map((v) => dot(v, [t[0], t[1], t[2]])) as Vec3 };
 	}
 	/** Puts a pair on (or a strongback's tie); its rest is what `pull.misfit` says from then on. */
 	putOn(firstRow: number) {
@@ -271,11 +260,12 @@ export class FinalShape {
 		this.weight.factor = on ? 1 : 0;
 	}
 
-	private addLink(a: number, b: number, arm: Vec3, firstRow: number, stiffness?: number) {
-		const k = [0, 1, 2, 3, 4, 5].map((d) => stiffness ?? 1 / this.c.compliance[firstRow + d]);
+	private addLink(a: number, b: number, arm: Vec3, axes: readonly [Vec3, Vec3, Vec3], firstRow: number) {
+		const k = [0, 1, 2, 3, 4, 5].map((d) => 1 / this.c.compliance[firstRow + d]);
 		this.linkRows.push([0, 1, 2, 3, 4, 5].map((d) => firstRow + d));
 		this.linkArm.push(arm);
-		this.links.push({ a, b, arm: [...arm], turn: [0, 0, 0], stiffness: k });
+		// neither side is the first: the axes go with the mean of both
+		this.links.push({ a, b, arm: [...arm], turn: [0, 0, 0], axes, stiffness: k, mean: true });
 	}
 
 	/** Sum of a source's actions with a multiplier each, as misfits of this piece's links. */
@@ -285,37 +275,33 @@ export class FinalShape {
 		return { misfit: misfits(this.c, laid, rows), amounts: laid.amounts };
 	}
 
+	private layEigen(laid: Pull, share: number) {
+		this.triangles.clearEigen();
+		this.c.loads.forEach((load, l) => {
+			const amount = share * laid.amounts[l];
+			if (amount !== 0) for (const { element, forces } of load.elements) this.triangles.addEigenForces(element, forces, amount);
+		});
+	}
+
 	/** Lays a pull on, at a share of its full size. */
-	lay(laid: Pull, share: number) {
-		const { c } = this;
+	lay(laid: Pull, share: number, sheet = true) {
 		const n = 6 * this.linkRows.length;
 		for (let i = 0; i < this.linkRows.length; i++) {
 			const l = this.links[i];
 			for (let d = 0; d < 3; d++) {
 				l.arm[d] = this.linkArm[i][d] + share * laid.misfit[6 * i + d];
-				l.turn[d] = share * laid.misfit[6 * i + 3 + d];
+				l.turn[d] = share * l.axes!.reduce((s, v, k) => s + v[d] * laid.misfit[6 * i + 3 + k], 0);
 			}
 		}
 		this.springRows.forEach((_, i) => (this.springs.list[i].rest = this.springRest[i] + share * laid.misfit[n + i]));
-		this.tendonLoads.forEach((t, i) => {
-			const F = laid.amounts[t.force];
-			const tendon = this.tendons[i];
-			tendon.force = share * F * t.share;
-			const e = F !== 0 ? laid.amounts[t.moment] / F : 0;
-			tendon.offset = scale(t.side, e);
-		});
-		this.triangles.clearEigen();
-		for (const l of this.faceLoads) {
-			const amount = share * laid.amounts[l];
-			if (amount !== 0) for (const { element, forces } of c.loads[l].elements!) this.triangles.addEigenForces(element, forces, amount);
-		}
+		if (sheet) this.layEigen(laid, share);
 	}
 
 	/**
 	 * Lays the load on in shares and finds the shape at each. @param from a shape to start at with the whole load on
 	 */
 	solve(laid: Pull, options: { from?: State; once?: boolean; progress?: (share: number) => void } = {}): Minimised {
-		const largest = Math.max(1, ...this.tendonLoads.map((t) => Math.abs(laid.amounts[t.force] * t.share)));
+		const largest = this.c.loads.reduce((most, load, l) => (load.kind === 'force' ? Math.max(most, Math.abs(laid.amounts[l])) : most), 1);
 		return minimise(this.system, options.from ?? this.start, {
 			forceTolerance: 1e-6 * largest,
 			momentTolerance: 1e-5 * largest,
@@ -350,27 +336,28 @@ export class FinalShape {
 		this.lay(laid, 1);
 		this.system.foresee(state, 1);
 		this.system.factorTangent(state, 1);
-		const gradient = (terms: readonly Term[]) => {
+		const gradient = () => {
 			const g = new Float64Array(n);
-			for (const t of terms) t.add(state, 1, g);
+			for (const t of this.pulled) t.add(state, 1, g);
 			return g;
 		};
 		const h = 1e-4;
-		const before = gradient(this.pulled);
-		let withFaces: Float64Array | undefined;
+		const before = gradient();
 		const out: Float64Array[] = [];
 		const W = 4;
 		for (let c0 = 0; c0 < changes.length; c0 += W) {
 			const part = changes.slice(c0, c0 + W);
 			const b = new Float64Array(n * part.length);
 			part.forEach((change, c) => {
-				const faces = this.faceLoads.some((l) => change.amounts[l] !== 0);
-				const base = faces ? (withFaces ??= gradient([this.triangles, ...this.pulled])) : before;
-				this.lay(addPulls(laid, change, h), 1);
-				const g = gradient(faces ? [this.triangles, ...this.pulled] : this.pulled);
-				for (let i = 0; i < n; i++) b[i * part.length + c] = -(g[i] - base[i]) / h;
-				this.lay(laid, 1);
+				this.lay(addPulls(laid, change, h), 1, false);
+				const g = gradient();
+				for (let i = 0; i < n; i++) b[i * part.length + c] = -(g[i] - before[i]) / h;
+				// eigenstrains are in proportion: their forces as the triangles now lie
+				this.layEigen(change, 1);
+				const f = this.triangles.eigenForces(state);
+				for (let i = 0; i < n; i++) b[i * part.length + c] += f[i];
 			});
+			this.lay(laid, 1);
 			for (const f of this.system.fixedList) for (let c = 0; c < part.length; c++) b[f * part.length + c] = 0;
 			const x = this.system.factor.solveMany(b, part.length);
 			part.forEach((_, c) => out.push(Float64Array.from({ length: n }, (_v, i) => x[i * part.length + c])));

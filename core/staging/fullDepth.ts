@@ -87,16 +87,16 @@ export function fullStages(
 		const first = c.pairRow[e.seam][e.pair];
 		if (on.has(first)) return;
 		on.add(first);
-		const { move, turn } = model.relative(state, first);
-		const { shrink, turn: axis } = jointDirections(plan, seam, e.pair);
+		const { move, about } = model.relative(state, first);
+		const { shrink, about: axis } = jointDirections(plan, seam, e.pair);
 		const length = norm(shrink);
 		const closing = length > 1e-9 ? dot(move, shrink) / length : 0;
 		const beyond = Math.max(0, closing - seam.joint.gapMm);
-		const turned = dot(turn, axis);
+		const turned = dot(about, axis);
 		const { at } = model.placeOf(first);
 		for (let d = 0; d < 3; d++) {
 			pull.misfit[at + d] = move[d] - (length > 1e-9 ? (beyond * shrink[d]) / length : 0);
-			pull.misfit[at + 3 + d] = turn[d] - turned * axis[d];
+			pull.misfit[at + 3 + d] = about[d] - turned * axis[d];
 			fresh.add(at + d);
 			fresh.add(at + 3 + d);
 		}
@@ -119,8 +119,8 @@ export function fullStages(
 				// a strongback's tie: six rows from its first
 				const first = rows[6 * Math.floor(rows.indexOf(r) / 6)];
 				if (r !== first) continue;
-				const { move, turn } = model.relative(state, first);
-				pull.misfit.set([...move, ...turn], at);
+				const { move, about } = model.relative(state, first);
+				pull.misfit.set([...move, ...about], at);
 				for (let d = 0; d < 6; d++) fresh.add(at + d);
 			}
 			on.add(r);

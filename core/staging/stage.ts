@@ -251,7 +251,7 @@ class Stager {
 		const before = this.active.length;
 		this.activate(rows);
 		const move = this.relative(rows, before);
-		const { shrink, turn } = jointDirections(this.plan, this.seams[k], i);
+		const { shrink, about } = jointDirections(this.plan, this.seams[k], i);
 		const length = norm(shrink);
 		const closing = ACTIONS.map((_, a) => (length > 1e-9 ? dot([move[a][0], move[a][1], move[a][2]], shrink) / length : 0));
 		const total = closing.reduce((s, v) => s + v, 0);
@@ -259,10 +259,10 @@ class Stager {
 		const share = beyond > 0 && total > 0 ? beyond / total : 0;
 		const misfits: MisfitChange[] = [];
 		for (let a = 0; a < ACTIONS.length; a++) {
-			const turned = dot([move[a][3], move[a][4], move[a][5]], turn);
+			const turned = dot([move[a][3], move[a][4], move[a][5]], about);
 			for (let d = 0; d < 3; d++) {
 				if (share > 0) misfits.push({ action: a, row: rows[d], amount: (-share * closing[a] * shrink[d]) / length });
-				misfits.push({ action: a, row: rows[3 + d], amount: -turned * turn[d] });
+				misfits.push({ action: a, row: rows[3 + d], amount: -turned * about[d] });
 			}
 		}
 		return misfits;

@@ -1,5 +1,5 @@
 /** What has been laid at each pair so far, so that runs replace their tacks and later passes add only what goes beyond the earlier ones. */
-import { add, cross, norm, scale, type Vec3 } from '../geometry/vec';
+import { add, cross, dot, norm, scale, type Vec3 } from '../geometry/vec';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
 import { shareOfA, type Condensed } from './condense';
@@ -73,15 +73,17 @@ export class WeldBook {
 			});
 		}
 		if (joined) {
-			const { shrink, turn } = jointDirections(this.plan, seam, e.pair);
+			const { shrink, about } = jointDirections(this.plan, seam, e.pair);
 			const first = this.c.pairRow[e.seam][e.pair];
+			// a sheet welded on its face bends at the weld by the whole angle, half of it on the weld's side: the other half is the joint's
+			const turned = seam.edgeA && seam.edgeB ? 1 : 0.5;
 			for (let d = 0; d < 3; d++) {
 				misfits.push({ action: given.shrinkage ? GIVEN : SHRINKAGE, row: first + d, amount: change[0] * shrink[d] });
-				misfits.push({ action: given.angle ? GIVEN : ANGLE, row: first + 3 + d, amount: change[1] * turn[d] });
+				misfits.push({ action: given.angle ? GIVEN : ANGLE, row: first + 3 + d, amount: turned * change[1] * about[d] });
 			}
 			if (!done.preset && seam.joint.presetDeg !== 0) {
 				done.preset = 1;
-				for (let d = 0; d < 3; d++) misfits.push({ action: PRESET, row: first + 3 + d, amount: ((-seam.joint.presetDeg * Math.PI) / 180) * turn[d] });
+				for (let d = 0; d < 3; d++) misfits.push({ action: PRESET, row: first + 3 + d, amount: ((-seam.joint.presetDeg * Math.PI) / 180) * about[d] });
 			}
 		}
 		// each half of the pair's reach lies in one segment
@@ -98,10 +100,10 @@ export class WeldBook {
 				const part = overlap([lo, hi], e.from, e.to, seam) / (2 * (hi - lo)); // the reach ends at the segment's middle
 				if (part <= 0) continue;
 				for (const load of segments[index]) {
-					const kind = this.c.loads[load].kind;
+					const { kind, side, band } = this.c.loads[load];
 					const full =
-						kind === 'tendon'
-							? e.actions.tendonForceN
+						kind === 'force'
+							? e.actions.tendonForceN * e.actions.across[side!][band!]
 							: kind === 'eccentric'
 								? e.actions.tendonForceN * e.actions.eccentricityMm
 								: kind === 'face-shrink'
@@ -109,7 +111,7 @@ export class WeldBook {
 									: pull[1];
 					const target = part * full;
 					const action =
-						kind === 'tendon'
+						kind === 'force'
 							? given.force
 								? GIVEN
 								: FORCE
@@ -135,8 +137,11 @@ export class WeldBook {
 	}
 }
 
-/** Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change. */
-export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): { shrink: Vec3; turn: Vec3 } {
+/**
+ * Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change: `turn` in space,
+ * `about` in the pair's own axes, as its rows are.
+ */
+export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): { shrink: Vec3; turn: Vec3; about: Vec3 } {
 	const f = seam.frames[i];
 	const share = shareOfA(plan, seam);
 	const shrink = add(scale(f.outB, 1 - share), scale(f.outA, -share));
@@ -144,5 +149,6 @@ export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): 
 	if (seam.edgeB) turn = cross(scale(f.outB, -1), f.weldSide);
 	else if (seam.edgeA) turn = scale(cross(scale(f.outA, -1), f.weldSide), -1);
 	const size = norm(turn);
-	return { shrink, turn: size > 1e-6 ? scale(turn, 1 / size) : turn };
+	if (size > 1e-6) turn = scale(turn, 1 / size);
+	return { shrink, turn, about: f.axes.map((v) => dot(v, turn)) as Vec3 };
 }
