@@ -114,7 +114,7 @@ row(
 const sheets = [0, 1].map(() => ({ width: 300, thickness: 1.5, metal: hotMetal(findMaterial('1.4301')), share: 0.5 })) as never;
 row(
 	'Strip solver, one response (2 x 300 mm)',
-	best(5, () => stripForce({ history: sectionHistory({ sheets, air: 15e-6, ambientC: 20, netHeat: 160, passing: 1.6 }), sheets, heldStraight: true }))
+	best(5, () => stripForce({ history: sectionHistory({ sheets, air: 15e-6, ambientC: 20, netHeat: 160, speed: 2.5 }), sheets, heldStraight: true }))
 );
 benchSolvers(row, kernel);
 

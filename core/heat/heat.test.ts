@@ -81,8 +81,8 @@ describe('conduction across the seam', () => {
 	};
 	const sheetsOf = (metal: HotMetal, width = 400, thickness = 1.5) =>
 		[0, 1].map(() => ({ width, thickness, metal, share: 0.5 })) as unknown as Section['sheets'];
-	const section: Section = { sheets: sheetsOf(even), air: 0, ambientC: 20, netHeat: 160, passing: 0.02 };
-	const real = { ...section, sheets: sheetsOf(hotMetal(findMaterial('1.4301'))), air: 15e-6, passing: 1.6 };
+	const section: Section = { sheets: sheetsOf(even), air: 0, ambientC: 20, netHeat: 160, speed: 200 };
+	const real = { ...section, sheets: sheetsOf(hotMetal(findMaterial('1.4301'))), air: 15e-6, speed: 2.5 };
 	const at = (h: SectionHistory, y: number) => h.peakC[h.x.findIndex((v) => v > y)];
 	it('peak rises of a quick source against q / (t rho c y sqrt(2 pi e)) within 4 % at 10 and 20 mm', () => {
 		const h = sectionHistory(section);
@@ -91,11 +91,39 @@ describe('conduction across the seam', () => {
 			expect(Math.abs((at(h, y) - 20) / linePeakRise(160, 1.5, rhoC, h.x[cell]) - 1)).toBeLessThan(0.04);
 		}
 	});
-	it('against a 3D transient model of 160 J/mm in 1.5 mm (own trial: 1036, 614, 296 °C at 5, 10, 20 mm): high near the line, as said, and right by 20 mm', () => {
+	it('against a 3D transient model of 160 J/mm in 1.5 mm at 2.5 mm/s (own trial: 1359, 1036, 614, 296 °C at 3, 5, 10, 20 mm): within 4 %', () => {
 		const h = sectionHistory(real);
-		expect(at(h, 10) / 614).toBeGreaterThan(0.97);
-		expect(at(h, 10) / 614).toBeLessThan(1.08);
-		expect(Math.abs(at(h, 20) / 296 - 1)).toBeLessThan(0.06);
+		for (const [y, peak] of [
+			[3, 1359],
+			[5, 1036],
+			[10, 614],
+			[20, 296]
+		]) {
+			const i = h.x.findIndex((v) => v > y);
+			const f = (y - h.x[i - 1]) / (h.x[i] - h.x[i - 1]);
+			const here = Math.exp((1 - f) * Math.log(h.peakC[i - 1]) + f * Math.log(h.peakC[i]));
+			expect(Math.abs(here / peak - 1), `${y} mm: ${here}`).toBeLessThan(0.04);
+		}
+	});
+	it('with constant properties and no latent heat, beside the travelling line source (Rosenthal 1946): within 6 % at 10 and 15 mm', () => {
+		const h = sectionHistory({ ...section, speed: 2.5 });
+		const plate = { power: 400, speed: 2.5, thickness: 1.5, lambda: 0.015, rhoC, ambient: 20, loss: 0 };
+		for (const y of [10, 15]) {
+			const i = h.x.findIndex((v) => v > y);
+			expect(Math.abs((h.peakC[i] - 20) / (peakTemperature(plate, h.x[i]) - 20) - 1)).toBeLessThan(0.06);
+		}
+	});
+	it('layers through the thickness: a surface arc leaves the top hotter near the line, the same heat in all, and no difference some millimetres on', () => {
+		const metal = hotMetal(findMaterial('1.4301'));
+		const h = sectionHistory({ ...real, sheets: sheetsOf(metal, 100, 3), netHeat: 200, layers: 3, depth: 0.35 });
+		const even = sectionHistory({ ...real, sheets: sheetsOf(metal, 100, 3), netHeat: 200 });
+		expect(h.energyError).toBeLessThan(1e-3);
+		const hottest = (l: number, i: number) => Math.max(...h.layered!.map((row) => row[3 * i + l]));
+		const line = h.x.findIndex((v) => v > 0);
+		expect(hottest(0, line)).toBeGreaterThan(1.1 * hottest(2, line));
+		const far = h.x.findIndex((v) => v > 12);
+		expect(Math.abs(hottest(0, far) / hottest(2, far) - 1)).toBeLessThan(0.01);
+		expect(Math.abs(h.peakC[far] / even.peakC[far] - 1)).toBeLessThan(0.02);
 	});
 	const bar = { width: 40, thickness: 10, conductivity: 0.39, rhoC: 8930e-9 * 385, contact: 2000e-6 };
 	it('heat in is heat stored and lost, with properties at temperature, with and without a bar, within 0.1 %', () => {

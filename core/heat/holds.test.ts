@@ -33,7 +33,7 @@ describe('chill block, by hand', () => {
 				air: 15e-6,
 				ambientC: 20,
 				netHeat: 120,
-				passing: 1.6,
+				speed: 2.5,
 				bar: { width: 30, thickness: 10, conductivity: 0.39, rhoC: 3.44e-3, contact: 1e-3, offset }
 			});
 		const [under, beside] = [at(), at(25)];

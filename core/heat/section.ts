@@ -1,9 +1,10 @@
 /**
- * Conduction across a seam, from edge to edge of two sheets, metal properties at temperature: the heat of a passing arc
- * spreads, goes into a bar or block beneath (with a heat capacity and a contact of its own) and is lost to the air.
- * The arc is taken to be quick: along the seam nothing flows (at 2.5 mm/s in 1.5 mm stainless this reads 22 % high at 3 mm
- * and 3 % high at 10 mm from the line). Through the thickness the temperature is even. Latent heat is left out.
+ * The heat of one passing arc across a seam, from edge to edge of two sheets, metal properties at temperature: it spreads, goes
+ * into a bar or block beneath (with a heat capacity and a contact of its own) and is lost to the air. Near the arc the field that
+ * travels with it is solved, with conduction along the seam and the heat of melting (travelling.ts); behind that the sheet
+ * conducts across the seam only. Through the thickness the temperature is even unless layers are asked for.
  */
+import { diffusionLength, nearField, travellingField } from './travelling';
 import type { HotMetal } from '../materials/hot';
 
 export interface SectionSheet {
@@ -41,8 +42,11 @@ export interface Section {
 	startC?: (x: number) => number;
 	/** J/mm, all of it */
 	netHeat: number;
-	/** seconds the arc takes to pass a point */
-	passing: number;
+	/** travel of the arc, mm/s */
+	speed: number;
+	/** layers through the thickness near the arc, 1 when absent; and how deep the arc's heat goes in, share of the thickness */
+	layers?: number;
+	depth?: number;
 	bar?: SectionBar;
 }
 
@@ -55,21 +59,30 @@ export interface SectionHistory {
 	sheet: Uint8Array;
 	/** s, after each step */
 	times: number[];
-	/** °C by step, by cell */
+	/** °C by step, by cell, mean through the thickness */
 	temperatures: Float64Array[];
+	/** °C by step, layers of a cell side by side from the top; where the thickness was resolved */
+	layered?: Float64Array[];
+	layers: number;
+	/** s from the first entry to the arc's middle */
+	arcS: number;
 	peakC: Float64Array;
-	/** share of the heat given that has gone into the bar by a time */
+	/** share of the heat given that has gone into the bar so many seconds after the arc */
 	barShare(afterSeconds: number): number;
 	/** |given - stored - lost| / given, at the end */
 	energyError: number;
 }
 
 /** Finest cells at the seam, growing outwards, mm. */
-const FINEST_MM = 0.7;
-const GROWTH = 1.07;
-const WIDEST_MM = 6;
-/** Half the width over which the arc gives its heat, mm (of the order of a pool's). */
-const POOL_HALF_MM = 1.6;
+const FINEST_MM = 0.75;
+const GROWTH = 1.1;
+const WIDEST_MM = 8;
+/** Sheet within this many diffusion depths of the seam is in the field that travels with the arc. */
+const NEAR_DEPTHS = 3.4;
+/** Rise of the time steps behind it. */
+const SLOWING = 1.08;
+/** Rounds between the sheet's field and the bar's beneath it. */
+const BAR_ROUNDS = 4;
 /** The run of the metal's history ends when it is even to this, K. */
 const EVEN_K = 15;
 const LONGEST_S = 900;
@@ -109,13 +122,6 @@ export function sectionHistory(s: Section): SectionHistory {
 		bar ? Math.max(0, Math.min(dx[i], bar.width / 2 - Math.abs(x[i] - (bar.offset ?? 0)) + dx[i] / 2)) : 0
 	);
 	const B = new Float64Array(n).fill(bar?.startC ?? s.ambientC);
-	// arc's heat by cell: even over the pool, by sheet
-	const source = new Float64Array(n);
-	for (const side of [0, 1]) {
-		const part = Float64Array.from(x, (v, i) => (sheet[i] === side ? Math.max(0, Math.min(dx[i], POOL_HALF_MM - Math.abs(v) + dx[i] / 2)) : 0));
-		const sum = part.reduce((p, v) => p + v, 0);
-		for (let i = 0; i < n; i++) source[i] += (s.netHeat * s.sheets[side].share * part[i]) / sum;
-	}
 	const content = (temperatures: Float64Array) => {
 		let sum = 0;
 		for (let i = 0; i < n; i++) sum += metalOf[i].heatContent(temperatures[i]) * tOf[i] * dx[i];
@@ -128,7 +134,11 @@ export function sectionHistory(s: Section): SectionHistory {
 	const times: number[] = [0];
 	const temperatures: Float64Array[] = [T.slice()];
 	const trace: [number, number][] = [[0, 0]];
-	let [time, given, lost, inBar] = [0, 0, 0, 0];
+	const nz = s.layers ?? 1;
+	const spreadThrough = (v: Float64Array) => Float64Array.from({ length: n * nz }, (_, i) => v[Math.floor(i / nz)]);
+	const layered = nz > 1 ? [spreadThrough(T)] : undefined;
+	let [time, lost, inBar] = [0, 0, 0];
+	const given = s.netHeat;
 	const h0 = new Float64Array(n);
 	const guess = new Float64Array(n);
 	const k = new Float64Array(n + 1);
@@ -147,13 +157,13 @@ export function sectionHistory(s: Section): SectionHistory {
 		return ((metalOf[i].heatContent(to) - h0[i]) / (to - T[i])) * tOf[i] * dx[i];
 	};
 	/** One round of a step, one unknown a cell; largest change, K. */
-	const roundBare = (dt: number, on: number) => {
+	const roundBare = (dt: number) => {
 		let moved = 0;
 		for (let i = 0; i < n; i++) {
 			const c = capacity(i);
 			const air = 2 * s.air * dx[i];
 			let a = c / dt + k[i] + k[i + 1] + air;
-			let f = (c / dt) * T[i] + air * s.ambientC + source[i] * on;
+			let f = (c / dt) * T[i] + air * s.ambientC;
 			if (i > 0) {
 				a -= k[i] * m[i - 1] * k[i];
 				f += k[i] * m[i - 1] * r[i - 1];
@@ -169,7 +179,7 @@ export function sectionHistory(s: Section): SectionHistory {
 		return moved;
 	};
 	/** The same with the bar's own temperature behind each cell. */
-	const roundWithBar = (bar: SectionBar, dt: number, on: number, B0: Float64Array) => {
+	const roundWithBar = (bar: SectionBar, dt: number, B0: Float64Array) => {
 		let moved = 0;
 		for (let i = 0; i < n; i++) {
 			const c = capacity(i);
@@ -182,7 +192,7 @@ export function sectionHistory(s: Section): SectionHistory {
 			let b = -contact;
 			let d = -contact;
 			let e = under[i] > 0 ? cb / dt + kb[i] + kb[i + 1] + contact + airBar : 1;
-			let f = (c / dt) * T[i] + air * s.ambientC + source[i] * on;
+			let f = (c / dt) * T[i] + air * s.ambientC;
 			let g = under[i] > 0 ? (cb / dt) * B0[i] + airBar * s.ambientC : B0[i];
 			if (i > 0) {
 				const o = 4 * (i - 1);
@@ -211,14 +221,129 @@ export function sectionHistory(s: Section): SectionHistory {
 		}
 		return moved;
 	};
-	let dt = s.passing / 30;
-	for (;;) {
-		if (time >= s.passing - 1e-9) {
-			const spread = Math.max(...T) - Math.min(...T);
-			if (spread < EVEN_K || time > LONGEST_S) break;
-			dt *= 1.07;
+	let lostByBar = 0;
+	/**
+	 * The field that travels with the arc, as the history of one section: fills T, B and the lists up to where the arc is far
+	 * enough ahead. Like sheets are solved as one and mirrored.
+	 */
+	function nearArc(): { dt: number; arcS: number } {
+		const length = Math.max(...s.sheets.map((q) => diffusionLength(q.metal, s.speed)));
+		const window = NEAR_DEPTHS * Math.sqrt(length * nearField(length));
+		const inside = Array.from({ length: n }, (_, i) => i).filter((i) => Math.abs(x[i]) - dx[i] / 2 < window);
+		const right = inside.filter((i) => x[i] > 0);
+		const left = inside.filter((i) => x[i] < 0).reverse();
+		const isMirrored =
+			left.length === right.length &&
+			right.every(
+				(i, j) =>
+					metalOf[i] === metalOf[left[j]] &&
+					tOf[i] === tOf[left[j]] &&
+					Math.abs(dx[i] - dx[left[j]]) < 1e-9 &&
+					Math.abs(T[i] - T[left[j]]) < 1e-9 &&
+					Math.abs(under[i] - under[left[j]]) < 1e-9
+			);
+		const cells = isMirrored ? right : inside;
+		const pick = (v: ArrayLike<number>) => Float64Array.from(cells, (i) => v[i]);
+		const contact = bar && cells.some((i) => under[i] > 0) ? Float64Array.from(cells, (i) => (bar.contact * under[i]) / dx[i]) : undefined;
+		const input = {
+			speed: s.speed,
+			power: s.netHeat * s.speed * (isMirrored ? 0.5 : 1),
+			y: pick(x),
+			dy: pick(dx),
+			thickness: pick(tOf),
+			metal: cells.map((i) => metalOf[i]),
+			ahead: pick(T),
+			air: s.air,
+			ambientC: s.ambientC,
+			layers: nz,
+			depth: s.depth ?? 1,
+			contact
+		};
+		let field = travellingField(input);
+		let barC: Float64Array[] | undefined;
+		for (let round = 0; contact && bar && round < BAR_ROUNDS; round++) {
+			barC = barBeneath(bar, cells, field.temperatures, field.seconds);
+			field = travellingField({ ...input, barC, guess: field.temperatures });
 		}
-		const on = time < s.passing - 1e-9 ? 1 / s.passing : 0;
+		const both = isMirrored ? 2 : 1;
+		const mean = (row: Float64Array, j: number) => {
+			let sum = 0;
+			for (let l = 0; l < nz; l++) sum += row[j * nz + l];
+			return sum / nz;
+		};
+		const start = T.slice();
+		field.temperatures.forEach((row, k) => {
+			const thick = layered && spreadThrough(start);
+			T.set(start);
+			cells.forEach((i, j) => {
+				for (const c of isMirrored ? [i, left[j]] : [i]) {
+					T[c] = mean(row, j);
+					if (thick) for (let l = 0; l < nz; l++) thick[c * nz + l] = row[j * nz + l];
+					if (T[c] > peakC[c]) peakC[c] = T[c];
+					if (barC && under[c] > 0) {
+						B[c] = barC[k][j];
+						inBar += field.seconds[k] * bar!.contact * under[c] * (row[j * nz + nz - 1] - B[c]);
+					}
+				}
+			});
+			time += field.seconds[k];
+			times.push(time);
+			temperatures.push(T.slice());
+			if (layered) layered.push(thick!);
+			trace.push([time, inBar]);
+		});
+		lost += both * field.lost + lostByBar;
+		return {
+			dt: field.seconds[field.seconds.length - 1],
+			arcS: field.stations.reduce((sum, at, k) => (at < 0 ? sum + field.seconds[k] : sum), 0)
+		};
+	}
+
+	/** The bar's own temperature beneath cells through the stations, given the sheet's above it. */
+	function barBeneath(bar: SectionBar, cells: readonly number[], above: readonly Float64Array[], seconds: Float64Array): Float64Array[] {
+		const m = cells.length;
+		let now = Float64Array.from(cells, (i) => B[i]);
+		const lower = new Float64Array(m);
+		lostByBar = 0;
+		// mirrored cells stand for two
+		const both = cells.length * 2 <= n && cells.every((i) => x[i] > 0) ? 2 : 1;
+		return above.map((row, k) => {
+			const dt = seconds[k];
+			const next = new Float64Array(m);
+			const diagonal = new Float64Array(m);
+			cells.forEach((i, j) => {
+				if (under[i] <= 0) {
+					diagonal[j] = 1;
+					next[j] = now[j];
+					return;
+				}
+				const g = [j > 0 ? kb[Math.max(i, cells[j - 1])] : 0, j + 1 < m ? kb[Math.max(i, cells[j + 1])] : 0];
+				const cb = (bar.rhoC * bar.thickness * under[i]) / dt;
+				diagonal[j] = cb + (bar.contact + s.air) * under[i] + g[0] + g[1];
+				lower[j] = g[0];
+				next[j] = cb * now[j] + bar.contact * under[i] * row[j * nz + nz - 1] + s.air * under[i] * s.ambientC;
+			});
+			// tridiagonal, symmetric
+			for (let j = 1; j < m; j++) {
+				if (under[cells[j]] <= 0 || lower[j] === 0) continue;
+				const f = lower[j] / diagonal[j - 1];
+				diagonal[j] -= f * lower[j];
+				next[j] += f * next[j - 1];
+			}
+			for (let j = m - 1; j >= 0; j--) next[j] = (next[j] + (j + 1 < m ? lower[j + 1] * next[j + 1] : 0)) / diagonal[j];
+			cells.forEach((i, j) => {
+				if (under[i] > 0) lostByBar += both * dt * s.air * under[i] * (next[j] - s.ambientC);
+			});
+			now = next;
+			return next;
+		});
+	}
+	const near = nearArc();
+	let dt = near.dt;
+	for (;;) {
+		const spread = Math.max(...T) - Math.min(...T);
+		if (spread < EVEN_K || time > LONGEST_S) break;
+		dt *= SLOWING;
 		for (let i = 0; i < n; i++) h0[i] = metalOf[i].heatContent(T[i]);
 		guess.set(T);
 		const B0 = B.slice();
@@ -226,7 +351,7 @@ export function sectionHistory(s: Section): SectionHistory {
 		for (let round = 0; round < MOST_ROUNDS; round++) {
 			for (let i = 0; i < n; i++) lead[i] = dx[i] / (metalOf[i].conductivity(guess[i]) * tOf[i]);
 			for (let i = 1; i < n; i++) k[i] = 2 / (lead[i - 1] + lead[i]);
-			const moved = bar ? roundWithBar(bar, dt, on, B0) : roundBare(dt, on);
+			const moved = bar ? roundWithBar(bar, dt, B0) : roundBare(dt);
 			if (moved < STILL_K) break;
 		}
 		T.set(guess);
@@ -238,10 +363,10 @@ export function sectionHistory(s: Section): SectionHistory {
 			}
 			lost += dt * s.air * (2 * dx[i] - under[i]) * (T[i] - s.ambientC);
 		}
-		given += s.netHeat * on * dt;
 		time += dt;
 		times.push(time);
 		temperatures.push(T.slice());
+		layered?.push(spreadThrough(T));
 		trace.push([time, inBar]);
 	}
 	const stored = content(T) + barContent() - before;
@@ -251,10 +376,13 @@ export function sectionHistory(s: Section): SectionHistory {
 		sheet,
 		times,
 		temperatures,
+		layered,
+		layers: nz,
+		arcS: near.arcS,
 		peakC,
 		barShare(after) {
 			let best = 0;
-			for (const [at, e] of trace) if (at <= after) best = e;
+			for (const [at, e] of trace) if (at <= near.arcS + after) best = e;
 			return best / given;
 		},
 		energyError: Math.abs(given - stored - lost) / given

@@ -25,6 +25,13 @@ export interface HotMetal {
 	source: string;
 }
 
+/** Melting ranges, °C, and latent heats, J/kg (ordinary handbook values, from memory). */
+const MELTS = {
+	stainless: [1400, 1450, 260e3],
+	steel: [1470, 1520, 250e3],
+	aluminium: [580, 640, 390e3]
+} as const;
+
 type Table = readonly (readonly [number, number])[];
 const hundreds = (from: number, ...v: number[]): Table => [[20, 1], ...v.map((x, i): [number, number] => [from + 100 * i, x])];
 
@@ -96,17 +103,21 @@ function make(parts: {
 	material: Material;
 	solidC: number;
 	topC: number;
+	/** melting range, °C, and latent heat, J/kg */
+	melts: readonly [from: number, to: number, latent: number];
 	source: string;
 }): HotMetal {
 	const { material, topC } = parts;
 	const held = (c: number) => Math.min(c, topC);
 	const conductivity = new Tabulated((c) => parts.conductivity(held(c)) / 1000);
+	const [solidus, liquidus, latent] = parts.melts;
+	const specificHeat = (c: number) => parts.specificHeat(held(c)) + (c > solidus && c < liquidus ? latent / (liquidus - solidus) : 0);
 	// heat content by summing the specific heat, ten steps to a table interval
 	let sum = 0;
 	const content: number[] = [];
 	for (let i = 0; i <= TOP / STEP + 1; i++) {
 		content.push(sum);
-		for (let k = 0; k < 10; k++) sum += parts.specificHeat(held(i * STEP + ((k + 0.5) * STEP) / 10)) * (STEP / 10) * parts.density * 1e-9;
+		for (let k = 0; k < 10; k++) sum += specificHeat(i * STEP + ((k + 0.5) * STEP) / 10) * (STEP / 10) * parts.density * 1e-9;
 	}
 	const at20 = content[2];
 	const heat = new Tabulated((c) => content[Math.round(c / STEP)] - at20);
@@ -160,6 +171,7 @@ function curvesOf(m: Material): HotMetal {
 			material: m,
 			solidC: 1200,
 			topC: 1200,
+			melts: MELTS.stainless,
 			source: `EN 1993-1-2:2005 Annex C${m.id === '1.4541' ? ' (1.4571 taken for 1.4541, by analogy)' : ''}${own('1.4301')}`
 		});
 	if (m.group === 'carbon-steel')
@@ -173,6 +185,7 @@ function curvesOf(m: Material): HotMetal {
 			material: m,
 			solidC: 1200,
 			topC: 1200,
+			melts: MELTS.steel,
 			source: `EN 1993-1-2:2005 clause 3.4 and table 3.1${own('S235')}`
 		});
 	return make({
@@ -185,6 +198,7 @@ function curvesOf(m: Material): HotMetal {
 		material: m,
 		solidC: 550,
 		topC: 550,
+		melts: MELTS.aluminium,
 		source: `EN 1999-1-2:2007 clause 3.3 and tables 1 and 2${own('5083')}`
 	});
 }

@@ -138,7 +138,7 @@ function solveStrips({ settings, sheets, ambientC, bar }: ResponseInput, v: Forc
 		air: STILL_AIR,
 		ambientC,
 		netHeat: arcEnergy(settings).netHeat,
-		passing: passingOf(settings),
+		speed: settings.speedMmPerS,
 		startC: v.startC,
 		bar: held && { ...held, contact: held.contact * (v.contactFactor ?? 1) }
 	});

@@ -126,7 +126,7 @@ describe('tendon force', () => {
 	it('strips on a wide carbon steel plate, no loss, constant properties: 0.2 kN per J/mm', () => {
 		const metal = constant(210e3, 12e-6, 4.2e-3);
 		const sheets = [0, 1].map(() => ({ width: 600, thickness: 10, metal, share: 0.5 })) as never;
-		const history = sectionHistory({ sheets, air: 0, ambientC: 20, netHeat: 1000, passing: 0.05 });
+		const history = sectionHistory({ sheets, air: 0, ambientC: 20, netHeat: 1000, speed: 80 });
 		const got = stripForce({ history, sheets, heldStraight: true }).inherentForceN / 1000;
 		published({
 			id: 'f-white',
@@ -142,7 +142,7 @@ describe('tendon force', () => {
 	it('the same with properties at temperature', () => {
 		const metal = hotMetal(findMaterial('S235'));
 		const sheets = [0, 1].map(() => ({ width: 600, thickness: 10, metal, share: 0.5 })) as never;
-		const history = sectionHistory({ sheets, air: 0, ambientC: 20, netHeat: 1000, passing: 1.6 });
+		const history = sectionHistory({ sheets, air: 0, ambientC: 20, netHeat: 1000, speed: 2.5 });
 		published({
 			id: 'f-white-hot',
 			case: 'Strips, S235 at temperature, 1000 J/mm in 10 mm',
