@@ -146,7 +146,9 @@ function main(argv: string[]): number {
 	console.log(`${job.name}: ${result.method.name}. ${result.checked.words}`);
 	for (const f of result.features)
 		console.log(
-			`  ${f.name.padEnd(34)} ${f.predicted.toFixed(3).padStart(9)} ${f.unit.padEnd(2)} (${f.low.toFixed(3)} to ${f.high.toFixed(3)}), limit ${f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} ${f.tolerance.upper}: ${f.verdict}`
+			f.notFound
+				? `  ${f.name.padEnd(34)} no shape was found, so no number`
+				: `  ${f.name.padEnd(34)} ${f.predicted.toFixed(3).padStart(9)} ${f.unit.padEnd(2)} (${f.low.toFixed(3)} to ${f.high.toFixed(3)}), limit ${f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} ${f.tolerance.upper}: ${f.verdict}`
 		);
 	for (const p of result.probes) console.log(`  probe ${p.name.padEnd(28)} ${p.displacement.map((v) => v.toFixed(4)).join('  ')} mm`);
 	for (const m of result.margins) console.log(`  ${m.words}`);

@@ -7,11 +7,12 @@ import { assemblyMesh, locate, type AssemblyMesh, type MeshPoint } from '../mesh
 import type { AnyFeature, Bar, PlanDocument } from '../plan/schema';
 import { isOnDuringRun, isOnDuringTacks } from '../plan/steps';
 import { responseInput } from '../response/forPlan';
-import { forceUnder, weldResponse, type ForceVariants, type ResponseInput, type WeldResponse } from '../response/weldResponse';
+import { forceFactor, springsOf, weldResponse, type ForceVariants, type ResponseInput, type WeldResponse } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
 import { condense, type Condensed } from '../staging/condense';
-import { eventsOf, type Actions, type StageEvent } from '../staging/events';
+import { eventsOf, NO_ACTIONS, type Actions, type StageEvent } from '../staging/events';
+import { bendingStiffness, JoinFactors } from '../staging/restraint';
 import { stage, type Staged } from '../staging/stage';
 import { ACTIONS } from '../staging/weldBook';
 import { evaluate, nominalOf, pointsOf } from './features';
@@ -28,7 +29,7 @@ export class ForecastCache {
 	condensed?: Condensed;
 	outputs: MeshPoint[] = [];
 	readonly responses = new Map<string, WeldResponse>();
-	/** tendon forces under other conditions, by condition and response, N */
+	/** factors on tendon forces under other conditions, by condition and response */
 	readonly forces = new Map<string, number>();
 }
 
@@ -84,17 +85,21 @@ export interface Analysis {
 	withoutRigid(xyz: Float64Array): Float32Array;
 }
 
-/** Multipliers on the actions from logarithms of the shop factors; the eccentric part goes with the force. */
-export function scalesOf(log: ArrayLike<number>, eccentricity = 1): Scales {
+/**
+ * Multipliers on the actions from logarithms of the shop factors; the eccentric part goes with the force. @param placing standard
+ * deviations by which the force lies elsewhere in the thickness than said
+ */
+export function scalesOf(log: ArrayLike<number>, placing = 0): Scales {
 	const m = multipliers(log);
-	return [m.force, m.shrinkage, m.angle, m.force * eccentricity, 1, 1];
+	return [m.force, m.shrinkage, m.angle, m.force, 1, 1, m.force * placing];
 }
 
 const keyOf = (part: string, at: Vec2) => `${part}@${at[0].toFixed(4)},${at[1].toFixed(4)}`;
 
 /** What a response depends on. */
-const memoOf = ({ joint, settings, sheets, ambientC, bar }: ResponseInput) =>
-	JSON.stringify([
+const memoOf = (input: ResponseInput) => {
+	const { joint, settings, sheets, ambientC, bar } = input;
+	return JSON.stringify([
 		joint.type,
 		joint.penetration,
 		joint.gapMm,
@@ -102,10 +107,12 @@ const memoOf = ({ joint, settings, sheets, ambientC, bar }: ResponseInput) =>
 		joint.weldSizeMm,
 		joint.response,
 		settings,
-		sheets.map((s) => [s.material, s.thicknessMm, s.widthMm]),
+		sheets.map((s) => [s.material, s.thicknessMm, Math.round(10 * Math.min(200, s.widthMm ?? 200)), s.isFace]),
 		bar && { ...bar, id: '', life: '', fromMm: 0, toMm: 0 },
-		ambientC
+		ambientC,
+		springsOf(input).map((s) => String(s.curvature))
 	]);
+};
 
 /** What the condensed model depends on; everything else can change without a new one. */
 function geometryKey(plan: PlanDocument): string {
@@ -169,14 +176,19 @@ export function analyse(
 	progress(0.8);
 
 	const used = new Map<string, UsedResponse>();
-	const responseOf = (seam: number, settingsId: string | undefined, bar: Bar | undefined): UsedResponse => {
+	const responseOf = (
+		seam: number,
+		settingsId: string | undefined,
+		bar: Bar | undefined,
+		bendingNmm2: ResponseInput['bendingNmm2']
+	): UsedResponse => {
 		const joint = mesh.seams[seam].joint;
 		const settings = settingsOf(plan, { joint: joint.id, settings: settingsId });
-		const key = `${joint.id}/${settings.id}/${bar?.id ?? ''}`;
+		const input = responseInput(plan, joint, settings, bar, bendingNmm2);
+		const memo = memoOf(input);
+		const key = `${joint.id}/${settings.id}/${bar?.id ?? ''}/${memo}`;
 		const known = used.get(key);
 		if (known) return known;
-		const input = responseInput(plan, joint, settings, bar);
-		const memo = memoOf(input);
 		let response = cache.responses.get(memo);
 		if (!response) {
 			response = weldResponse(input);
@@ -191,7 +203,7 @@ export function analyse(
 		const memo = `${what}/${memoOf(input)}`;
 		let force = cache.forces.get(memo);
 		if (force === undefined) {
-			force = forceUnder(input, variants);
+			force = forceFactor(input, variants);
 			if (cache.forces.size > 3000) cache.forces.clear();
 			cache.forces.set(memo, force);
 		}
@@ -204,17 +216,17 @@ export function analyse(
 		const known = entry.runs.get(run.id);
 		if (known !== undefined) return known;
 		let factor = 1;
-		const cold = entry.response.methods[0].tendonForceN;
-		if (heat && cold > 0) {
+		if (heat) {
 			const profile = residualProfile(mesh, run, heat.startFields[runIndex], plan.ambientC);
 			const whole = profile.sides.map((side) => side.map(Math.round)) as [number[], number[]];
-			if (profile.rise > RISE_MATTERS)
-				factor = forceOf(entry.input, JSON.stringify(whole), { startC: profileAt({ ...profile, sides: whole }) }) / cold;
+			if (profile.rise > RISE_MATTERS) factor = forceOf(entry.input, JSON.stringify(whole), { startC: profileAt({ ...profile, sides: whole }) });
 		}
 		entry.runs.set(run.id, factor);
 		return factor;
 	};
 	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [h] : []));
+	/** a tack sits in the same metal as its seam's first run */
+	const firstRun = (joint: string) => plan.runs.find((r) => r.joint === joint)?.id ?? '';
 	const actionsAt = (seam: number, station: number, runIndex: number): Actions => {
 		const joint = mesh.seams[seam].joint;
 		const bar = bars.find(
@@ -224,7 +236,12 @@ export function analyse(
 				station <= b.toMm + 1e-6 &&
 				(runIndex < 0 ? isOnDuringTacks(b.life, plan) : isOnDuringRun(b.life, runIndex, plan))
 		);
-		const entry = responseOf(seam, runIndex < 0 ? undefined : plan.runs[runIndex].settings, bar);
+		const entry = responseOf(
+			seam,
+			runIndex < 0 ? undefined : plan.runs[runIndex].settings,
+			bar,
+			held.get(runIndex < 0 ? firstRun(joint.id) : plan.runs[runIndex].id)
+		);
 		const r = entry.response;
 		const left = runIndex < 0 || joint.response?.tendonForceN !== undefined ? 1 : residualOf(entry, runIndex);
 		return {
@@ -232,6 +249,7 @@ export function analyse(
 			transverseShrinkageMm: r.transverseShrinkageMm,
 			angularChangeRad: r.angularChangeRad,
 			eccentricityMm: r.eccentricityMm,
+			eccentricitySpreadMm: r.eccentricitySpreadMm,
 			across: r.across,
 			given: {
 				force: joint.response?.tendonForceN !== undefined,
@@ -240,14 +258,21 @@ export function analyse(
 			}
 		};
 	};
+	// the order of joining does not hang on what the runs do, so how each seam is held can be worked out first
+	const factors = new JoinFactors(condensed);
+	const held = bendingStiffness(
+		mesh.seams,
+		condensed,
+		eventsOf(plan, mesh.seams, condensed, () => NO_ACTIONS),
+		factors
+	);
 	const events = eventsOf(plan, mesh.seams, condensed, actionsAt);
-	const staged = stage(plan, mesh.seams, condensed, events);
+	const staged = stage(plan, mesh.seams, condensed, events, factors);
 	const barContact: Analysis['barContact'] = () => {
 		const out = new Map<string, { half: number; twice: number }>();
 		for (const entry of used.values()) {
-			const cold = entry.response.methods[0].tendonForceN;
-			if (!entry.bar || !entry.runs.size || !(cold > 0)) continue;
-			const at = (contactFactor: number) => forceOf(entry.input, `contact ${contactFactor}`, { contactFactor }) / cold - 1;
+			if (!entry.bar || !entry.runs.size) continue;
+			const at = (contactFactor: number) => forceOf(entry.input, `contact ${contactFactor}`, { contactFactor }) - 1;
 			const change = { half: at(0.5), twice: at(2) };
 			for (const run of entry.runs.keys()) out.set(run, change);
 		}
@@ -288,7 +313,7 @@ export function analyse(
 			for (let action = 0; action < ACTIONS.length; action++) {
 				const f = factor * scales[action];
 				const v = byAction[action];
-				if (f !== 0 && v.length) for (let i = 0; i < list.length; i++) for (let d = 0; d < 3; d++) sum[3 * i + d] += f * v[3 * list[i] + d];
+				if (f !== 0 && v?.length) for (let i = 0; i < list.length; i++) for (let d = 0; d < 3; d++) sum[3 * i + d] += f * v[3 * list[i] + d];
 			}
 		};
 		put(marks.get(mark)!.byAction, 1);

@@ -55,7 +55,7 @@ export function comparePlans(
 		);
 		return (d: (typeof list)[number]) =>
 			value(
-				scalesOf(d.log, d.eccentricity),
+				scalesOf(d.log, d.placing),
 				extra.map((x) => d.seams[x.draw] - 1)
 			);
 	};

@@ -1,6 +1,6 @@
 /** Features as a person measures them, evaluated on displaced points. */
 import { pathLength, pointAt } from '../geometry/polyline';
-import { add, cross, distance, dot, norm, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
+import { add, cross, distance, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
 import { minimumZone, thinZone } from '../measure/flatness';
 import { bowFromEnds } from '../measure/straightness';
 import type { AnyFeature, PlanDocument } from '../plan/schema';
@@ -43,10 +43,21 @@ export function pointsOf(feature: AnyFeature, plan: PlanDocument): FeaturePoints
 
 const faceNormal = (p: readonly Vec3[]) => unit(cross(sub(p[1], p[0]), sub(p[2], p[0])));
 
-/** Angle between two faces, degrees, 0 to 180. */
-const angleBetween = (p: readonly Vec3[]) =>
-	(Math.atan2(norm(cross(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))), dot(faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6)))) * 180) /
-	Math.PI;
+/**
+ * Angle between two faces, degrees, -180 to 180: positive where they fold towards their fronts, as the drawing tells which way that is.
+ * Faces that fold in the drawing keep the drawing's sense; flat ones (a butt) turn about the line between them.
+ */
+const angleBetween = (p: readonly Vec3[], drawn: readonly Vec3[] = p) => {
+	const [a, b] = [faceNormal(p.slice(0, 3)), faceNormal(p.slice(3, 6))];
+	const turn = cross(a, b);
+	const [da, db] = [faceNormal(drawn.slice(0, 3)), faceNormal(drawn.slice(3, 6))];
+	const folded = cross(da, db);
+	const middle = (q: readonly Vec3[]) => scale(add(add(q[0], q[1]), q[2]), 1 / 3);
+	const axis = norm(folded) > FLAT ? folded : cross(sub(middle(drawn.slice(3, 6)), middle(drawn.slice(0, 3))), da);
+	return ((Math.atan2(norm(turn), dot(a, b)) * 180) / Math.PI) * (dot(turn, axis) < 0 ? -1 : 1);
+};
+/** Sine below which two faces of the drawing lie in one plane. */
+const FLAT = 1e-3;
 
 /** Drawing value: a length in mm, an angle in degrees; form errors have none. */
 export function nominalOf(feature: AnyFeature, nominal: readonly Vec3[]): number | undefined {
@@ -75,7 +86,7 @@ export function evaluate(feature: AnyFeature, nominal: readonly Vec3[], u: reado
 			return Math.abs(drawn + stretch(0, 2) - stretch(1, 3));
 		}
 		case 'angle':
-			return angleBetween(nominal) - angleBetween(moved()) - towards(feature, angleBetween(nominal));
+			return angleBetween(nominal) - angleBetween(moved(), nominal) - towards(feature, angleBetween(nominal));
 		case 'twist': {
 			const p = moved();
 			return Math.abs(dot(sub(p[3], p[0]), faceNormal(p)));
@@ -98,7 +109,7 @@ export function evaluateMoved(feature: AnyFeature, nominal: readonly Vec3[], mov
 		case 'squareness':
 			return Math.abs(distance(moved[0], moved[2]) - distance(moved[1], moved[3]));
 		case 'angle':
-			return (feature.original ?? angleBetween(nominal)) - angleBetween(moved);
+			return (feature.original ?? angleBetween(nominal)) - angleBetween(moved, nominal);
 		case 'twist':
 			return Math.abs(dot(sub(moved[3], moved[0]), faceNormal(moved)));
 	}

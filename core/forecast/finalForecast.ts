@@ -3,17 +3,20 @@
  * piece. Bands from a linearisation at the shape found, checked by full re-solutions; both branches where there are two.
  */
 import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/vec';
+import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
 import { FACTOR_NAMES, priorFactors, cholesky, type ShopFactors } from '../learn/factors';
 import { findMaterial } from '../materials/grades';
-import type { AnyFeature } from '../plan/schema';
+import type { AnyFeature, PlanDocument } from '../plan/schema';
+import { POSTURES, type Posture } from '../plan/words';
 import { nodeAt } from '../shell/model';
-import { ACTIONS } from '../staging/weldBook';
+import { ACTIONS, PLACING } from '../staging/weldBook';
 import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
-import { evaluateMoved, pointsOf, verdictOf } from './features';
-import { ECCENTRICITY_SPREAD, gapShare, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
+import { evaluateMoved, pointsOf, unitOf, verdictOf } from './features';
+import { gapShare, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
+import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from './rigid';
 
@@ -25,6 +28,11 @@ const HOLD_FACTOR = 2;
 const SAME_SHAPE = 0.1;
 /** Of the buckles past their limit, this many of the lowest are turned over in search of a second shape. */
 const BUCKLES_TURNED = 2;
+/** The second way to buckle is followed too where it comes by this many times the lowest's pull; begun this high, in sheet thicknesses. */
+const NEAR = 1.6;
+const MODE_HEIGHT = 0.5;
+/** Load steps at most before they grow. */
+const MOST_STEPS = 8;
 /** Buckling factors looked for. */
 const MODES = 6;
 /** A factor that makes up more than this share of a band is solved anew at both of its ends. */
@@ -60,34 +68,43 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 	const quickValue = new Map(cold.result.features.map((f) => [f.id, f.predicted]));
 	const scales = scalesOf(factors.mean);
 	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);
-	const build = (posture = plan.posture) => new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, a.staged, posture);
-	const model = build();
+	const grid = gridOutOfFlat(plan, a.mesh);
+	const build = (posture = plan.posture, outOfFlat = grid) =>
+		new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, a.staged, posture, outOfFlat);
+	let model = build();
 	const last = a.staged.marks[a.staged.marks.length - 1];
 	const laid = model.pull(last, scales);
 
 	// margins of the joined piece: the welds' pull against the lowest ways to buckle
 	const held = plan.posture === 'three-points' ? model : build('three-points');
 	const modes = held.modes(held === model ? laid : held.pull(last, scales), MODES);
+	if (plan.shape?.modes?.length) model = build(plan.posture, modesOutOfFlat(plan, modes, a.mesh.nodeCount, grid));
 	progress(0.2);
-	const main = model.solve(laid, { progress: (s) => progress(0.2 + 0.3 * s) });
+	const buckled = modes.filter((m) => m.factor > 0 && m.factor < 1);
+	// small first steps, so that the first way to buckle is met before the next
+	const first = model.solve(laid, {
+		steps: Math.min(MOST_STEPS, Math.max(4, Math.ceil(1 / (buckled[0]?.factor ?? 1)))),
+		progress: (s) => progress(0.2 + 0.3 * s)
+	});
 	const warnings = [...quick.result.warnings];
-	if (!main.converged) warnings.unshift(`Final shape: ${main.words} The values shown are those of that share of the pull.`);
-	// where a panel is past its limit it may also have gone the other way: turn each such buckle over and let go
-	let other: State | undefined;
-	if (main.converged)
-		for (const mode of modes.filter((m) => m.factor > 0 && m.factor < 1).slice(0, BUCKLES_TURNED)) {
-			const r = model.solve(laid, { from: turnedOver(main.state, model.start, mode.shape), once: true, progress: () => progress(0.55) });
-			if (r.converged && largestDifference(r.state, main.state, a.mesh.nodeCount) > SAME_SHAPE * Math.min(...a.sheets.map((s) => s.thickness))) {
-				other = r.state;
-				break;
-			}
-			progress(0.6);
-		}
+	if (!first.converged) warnings.unshift(`Final shape: ${first.words} No value of it is shown.`);
+	const shapes = first.converged ? stableShapes(model, laid, first, buckled, a, () => progress(0.6)) : [first];
+	const asked0 = plan.shape?.branch ?? 1;
+	if (asked0 > shapes.length)
+		warnings.unshift(
+			`Final shape: shape ${asked0} was asked for; ${shapes.length} ${shapes.length === 1 ? 'was' : 'were'} found. The lowest is shown.`
+		);
+	const main = shapes[asked0 - 1] ?? shapes[0];
+	const others = shapes.filter((s) => s !== main);
+	const other = others[0]?.state;
 	progress(0.75);
 
 	const read = reader(a);
 	const values = plan.features.map((f) => read(f, main.state));
-	const otherValues = other ? plan.features.map((f) => read(f, other!)) : undefined;
+	const otherValues = others.map((o) => plan.features.map((f) => read(f, o.state)));
+	// the piece as it would lie there unwelded: what its own weight does
+	const sags = plan.shape?.weightless ? undefined : sagOf(plan, a, model, build, read);
+	if (sags) warnings.push(...sags.words);
 
 	// not found to the end: the slopes are those of the share that was borne
 	const borne = main.converged ? laid : times(laid, main.share);
@@ -113,7 +130,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 				}
 			});
 	};
-	const eccentric = ACTIONS.map((_, k) => (k === 3 ? scales[3] * ECCENTRICITY_SPREAD * Z90 : 0));
+	const eccentric = ACTIONS.map((_, k) => (k === PLACING ? scales[0] * Z90 : 0));
 	symmetric('where the pull sits in the thickness', model.pull(last, eccentric));
 	const root = cholesky(factors.covariance, FACTOR_NAMES.length);
 	const shifted = (i: number, f: number) => scalesOf(factors.mean.map((m, k) => m + f * Z90 * root[k * FACTOR_NAMES.length + i]));
@@ -187,16 +204,19 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 		let low = Math.max(floor, values[k] - down);
 		let high = values[k] + up;
 		let words = '';
-		if (otherValues && Math.abs(otherValues[k] - values[k]) > 0.02 * Math.abs(values[k]) + 1e-3) {
-			low = Math.min(low, Math.max(floor, otherValues[k] - down));
-			high = Math.max(high, otherValues[k] + up);
-			words = 'Either way: the piece can settle in two shapes, and the band holds both.';
-		}
+		for (const theirs of otherValues)
+			if (Math.abs(theirs[k] - values[k]) > 0.02 * Math.abs(values[k]) + 1e-3) {
+				low = Math.min(low, Math.max(floor, theirs[k] - down));
+				high = Math.max(high, theirs[k] + up);
+				words = `${otherValues.length > 1 ? `Any of ${otherValues.length + 1} ways` : 'Either way'}: the piece can settle in ${otherValues.length + 1} shapes, and the band holds them all.`;
+			}
 		const band = { predicted: values[k], low, high };
 		return {
 			...f,
 			...band,
-			other: words ? otherValues![k] : undefined,
+			other: words ? otherValues[0][k] : undefined,
+			sag: sags?.values[k],
+			notFound: main.converged ? undefined : true,
 			// part of the pull says nothing for certain of all of it
 			verdict: main.converged ? verdictOf(f.tolerance, low, high) : 'in doubt',
 			moments: { ...f.moments, unclamped: band },
@@ -228,6 +248,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 				iterations: main.iterations,
 				branchings: main.branchings,
 				eitherWay: other !== undefined,
+				shapes: shapes.map((s) => ({ aboveLowestNmm: s.energy - shapes[0].energy })),
 				forceResidualN: main.forceResidual,
 				lowestFactors: modes.filter((m) => m.factor > 0).map((m) => m.factor)
 			},
@@ -237,6 +258,82 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 		other: other ? drawn(a, other) : undefined
 	};
 }
+
+/**
+ * Every stable shape found with the whole pull on, lowest energy first: the one that was reached by steps, those begun from the
+ * lowest ways to buckle, and those with a buckle turned over.
+ */
+function stableShapes(
+	model: FinalShape,
+	laid: Pull,
+	first: Minimised,
+	buckled: readonly { factor: number; shape: Float64Array }[],
+	a: Analysis,
+	progress: () => void
+): Minimised[] {
+	const thinnest = Math.min(...a.sheets.map((s) => s.thickness));
+	const found = [first];
+	const keep = (r: Minimised): boolean => {
+		if (!r.converged || found.some((f) => largestDifference(f.state, r.state, a.mesh.nodeCount) <= SAME_SHAPE * thinnest)) return false;
+		found.push(r);
+		return true;
+	};
+	// the way by steps has followed the lowest: the next one is begun where it becomes possible, and followed up from there
+	const next = buckled[1];
+	if (next && next.factor < NEAR * buckled[0].factor) {
+		let most = 0;
+		for (let k = 0; k < a.mesh.nodeCount; k++) for (let d = 0; d < 3; d++) most = Math.max(most, Math.abs(next.shape[6 * k + d]));
+		const r = model.solve(laid, {
+			begin: { state: movedState(model.start, next.shape, (MODE_HEIGHT * thinnest) / most), share: next.factor },
+			steps: Math.min(MOST_STEPS, Math.max(3, Math.ceil(1 / next.factor))),
+			progress
+		});
+		keep(r);
+		progress();
+	}
+	for (const { shape } of buckled.slice(0, BUCKLES_TURNED)) {
+		if (keep(model.solve(laid, { from: turnedOver(first.state, model.start, shape), once: true, progress }))) break;
+		progress();
+	}
+	return found.sort((p, q) => p.energy - q.energy);
+}
+
+/** A sag of this share of a tolerance is said, with the posture that would show less of it. */
+const SAG_MATTERS = 0.25;
+
+function sagOf(plan: PlanDocument, a: Analysis, model: FinalShape, build: (posture: Posture) => FinalShape, read: ReturnType<typeof reader>) {
+	const lying = (m: FinalShape) => {
+		const r = m.solve(m.emptyPull());
+		return r.converged ? plan.features.map((f) => read(f, r.state)) : undefined;
+	};
+	const values = lying(model);
+	if (!values)
+		return {
+			values: plan.features.map(() => undefined),
+			words: ['The piece does not lie still under its own weight in the posture chosen: hold it in more places, or choose another posture.']
+		};
+	const heavy = plan.features
+		.map((f, k) => ({ f, k }))
+		.filter(({ f, k }) => Math.abs(values[k]) > SAG_MATTERS * Math.max(Math.abs(f.tolerance.upper), 1e-9));
+	if (!heavy.length) return { values, words: [] };
+	const others = POSTURES.filter((p) => p !== plan.posture).map((posture) => ({ posture, values: lying(build(posture)) }));
+	const words = heavy.map(({ f, k }) => {
+		const unit = unitOf(f);
+		const best = others.filter((o) => o.values).sort((p, q) => Math.abs(p.values![k]) - Math.abs(q.values![k]))[0];
+		const cure =
+			best && Math.abs(best.values![k]) < 0.5 * Math.abs(values[k])
+				? ` ${POSTURE_WORDS[best.posture]} it is ${Math.abs(best.values![k]).toFixed(2)} ${unit}: choose that posture, and measure so.`
+				: ' No posture here shows much less: support it where it sags, and measure it there.';
+		return `“${f.name}” reads ${Math.abs(values[k]).toFixed(2)} ${unit} from the piece’s own weight alone, ${model.postureWords}, unwelded.${cure}`;
+	});
+	return { values, words };
+}
+
+const POSTURE_WORDS: Record<Posture, string> = {
+	'flat-on-bench': 'Flat on the bench',
+	'three-points': 'On three points',
+	upright: 'Upright on its edge'
+};
 
 /** Values of the final shape alone, by feature, without bands, branches or influence: for plans that are weighed against one another. */
 export function finalValues(

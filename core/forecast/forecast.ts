@@ -16,15 +16,13 @@ export const METHOD = {
 	id: FACTOR_METHOD,
 	name: 'Quick, linear',
 	words:
-		'Weld responses by strips and closed forms, laid run by run on a linear shell model of the whole piece. It tells lengths, angles and squareness; it cannot tell waves, dishing, or which way a thin panel pops.'
+		'Weld responses by layered strips that fold and bow on the springs of the piece, laid over their width run by run on a linear shell model of the whole piece. It tells lengths, angles and squareness; it cannot tell waves, dishing, or which way a thin panel pops.'
 };
 
 /** Bands are 5th to 95th percentile of this many samples of the factors. */
 const SAMPLES = 160;
 /** Scatter from seam to seam about the shop's mean, as a standard deviation of the logarithm (own estimate). */
 export const SEAM_SCATTER = 0.15;
-/** Where the tendon force sits in the thickness, standard deviation in shares of the nominal eccentricity (large: see physics of thin sheet). */
-export const ECCENTRICITY_SPREAD = 1.5;
 
 export interface Band {
 	predicted: number;
@@ -53,6 +51,10 @@ export interface FeatureForecast extends Band {
 	finalShape?: number;
 	/** value in the other shape, where the piece can go either way */
 	other?: number;
+	/** what the unwelded piece reads in the same posture: its own weight */
+	sag?: number;
+	/** the method found no shape: its values mean nothing and are not to be shown */
+	notFound?: true;
 	/** what the band comes from, widest first: change of the value at either end of each */
 	bandParts?: { label: string; low: number; high: number }[];
 }
@@ -69,6 +71,8 @@ export interface FinalShapeReport {
 	/** times an unstable equilibrium was left */
 	branchings: number;
 	eitherWay: boolean;
+	/** stable shapes, lowest energy first, N.mm above it */
+	shapes: { aboveLowestNmm: number }[];
 	forceResidualN: number;
 	/** buckling factors of the welds' pull, lowest first: below 1 it is past them */
 	lowestFactors: number[];
@@ -164,10 +168,10 @@ export const percentile = (sorted: readonly number[], p: number) => {
 	return sorted[i] + (at - i) * ((sorted[i + 1] ?? sorted[i]) - sorted[i]);
 };
 
-/** Logarithms of the factors, scatter by seam, and eccentricity of one draw. */
+/** Logarithms of the factors, scatter by seam, and how far off in the thickness the pull lies (standard normal) of one draw. */
 export interface Draw {
 	log: number[];
-	eccentricity: number;
+	placing: number;
 	seams: number[];
 	/** standard normal, by seam: how far its gap is from the one stated */
 	gaps: number[];
@@ -181,7 +185,7 @@ export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 		const z = Array.from({ length: n }, next);
 		return {
 			log: factors.mean.map((m, i) => m + z.reduce((s, v, j) => s + (j <= i ? l[i * n + j] * v : 0), 0)),
-			eccentricity: 1 + ECCENTRICITY_SPREAD * next(),
+			placing: next(),
 			seams: Array.from({ length: seamCount }, () => Math.exp(SEAM_SCATTER * next())),
 			gaps: Array.from({ length: seamCount }, next)
 		};
@@ -255,22 +259,25 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		probes: probes.list,
 		datum: probes.datum,
 		steps,
-		seams: a.responses.map(({ joint, settings, bar, response: r, runs }) => ({
-			joint,
-			settings,
-			bar,
-			tendonForceN: r.tendonForceN,
-			transverseShrinkageMm: r.transverseShrinkageMm,
-			angularChangeDeg: (r.angularChangeRad * 180) / Math.PI,
-			netHeat: r.heat.netHeat,
-			arcEnergy: r.heat.arcEnergy,
-			meanAmps: r.heat.meanAmps,
-			volts: r.heat.volts,
-			voltsEstimated: r.heat.voltsEstimated,
-			meltWidthMm: r.meltWidthMm,
-			tintWidthMm: r.tintWidthMm,
-			parts: [...r.parts, ...leftover(runs)]
-		})),
+		seams: a.responses
+			// a tack takes its seam's response: listed by itself only where the seam has no run
+			.filter((r) => r.runs.size > 0 || !a.responses.some((q) => q.joint === r.joint && q.runs.size > 0))
+			.map(({ joint, settings, bar, response: r, runs }) => ({
+				joint,
+				settings,
+				bar,
+				tendonForceN: r.tendonForceN,
+				transverseShrinkageMm: r.transverseShrinkageMm,
+				angularChangeDeg: (r.angularChangeRad * 180) / Math.PI,
+				netHeat: r.heat.netHeat,
+				arcEnergy: r.heat.arcEnergy,
+				meanAmps: r.heat.meanAmps,
+				volts: r.heat.volts,
+				voltsEstimated: r.heat.voltsEstimated,
+				meltWidthMm: r.meltWidthMm,
+				tintWidthMm: r.tintWidthMm,
+				parts: [...r.parts, ...leftover(runs)]
+			})),
 		margins: bucklingMargins(plan, a.mesh, a.sheets, seamForces(a, scales[0])),
 		warnings: planWarnings(a),
 		consistencyMm: consistency(a, scales),
@@ -367,7 +374,7 @@ function sampleBands(a: Analysis, factors: ShopFactors): { bands: Map<string, Re
 			const value = a.sampler(f, moment, tacked ? [] : parts.map((p) => p.added));
 			const drawn = list.map((d) =>
 				value(
-					scalesOf(d.log, d.eccentricity),
+					scalesOf(d.log, d.placing),
 					parts.map((p) => p.more(d))
 				)
 			);

@@ -10,6 +10,7 @@ import { FinalShape } from '../staging/finalShape';
 import { scalesOf } from './analysis';
 import { verdictOf } from './features';
 import { drawn, finalForecast, probesAt, reader, type FinalOptions } from './finalForecast';
+import { gridOutOfFlat } from './outOfFlat';
 import type { Band, FeatureForecast, Forecast, QuickForecast } from './forecast';
 
 export const FULL_METHOD = {
@@ -39,7 +40,8 @@ export function fullForecast(cold: QuickForecast, options: FinalOptions = {}): F
 	const final = finalForecast(quick, { ...options, progress: (s) => progress(0.25 * s) });
 	final.result.features.forEach((f, i) => (f.quick = cold.result.features[i].predicted));
 	const densities = plan.parts.map((p) => findMaterial(p.material, plan.materials).density);
-	const stepwise = (posture: typeof plan.posture) => new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, undefined, posture);
+	const grid = gridOutOfFlat(plan, a.mesh);
+	const stepwise = (posture: typeof plan.posture) => new FinalShape(plan, a.mesh, a.sheets, densities, a.condensed, undefined, posture, grid);
 	const jig = stepwise('three-points');
 	const laying = plan.posture === 'three-points' ? jig : stepwise(plan.posture);
 	const full = fullStages(plan, a.mesh.seams, a.condensed, a.events, jig, laying, scalesOf(factors.mean), (s) => progress(0.25 + 0.75 * s));

@@ -29,6 +29,8 @@ export interface DeckModel {
 	tri: Int32Array;
 	sheet: (triangle: number) => SheetMaterial;
 	eigen: readonly Eigenstrain[];
+	/** pairs of nodes that move together and turn apart (hinges); the middles between two neighbouring pairs move together too */
+	ties?: readonly (readonly [number, number])[];
 	/** freedoms held: 6 node + direction; the three turns are 3 to 5 */
 	fixed: readonly number[];
 	/** out-of-flat of the sheet before anything is laid on, 3 per node, mm */
@@ -108,6 +110,18 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 		g.elements.push(e + 1);
 		groups.set(key, g);
 	}
+	const equations: string[] = [];
+	const tied = new Map((m.ties ?? []).map(([p, q]) => [q, p]));
+	const tie = (p: number, q: number) => {
+		for (let d = 1; d <= 3; d++) equations.push('*EQUATION', '2', `${q + 1}, ${d}, 1., ${p + 1}, ${d}, -1.`);
+	};
+	for (const [q, p] of tied) tie(p, q);
+	for (const [key, id] of middles) {
+		const [i, j] = key.split('/').map(Number);
+		const [a, b] = [tied.get(i), tied.get(j)];
+		const other = a !== undefined && b !== undefined ? middles.get(a < b ? `${a}/${b}` : `${b}/${a}`) : undefined;
+		if (other !== undefined) tie(other, id);
+	}
 	const out: string[] = ['*HEADING', m.title.replace(/[^\x20-\x7e]/g, '?'), '*NODE, NSET=NALL'];
 	for (let k = 0; k < nodes; k++) out.push(`${k + 1}, ${at(k).map(number).join(', ')}`);
 	extra.forEach((p, i) => out.push(`${nodes + i + 1}, ${p.map(number).join(', ')}`));
@@ -159,7 +173,7 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 			...layers.map(([name, orientation]) => `${number(g.sheet.thickness / 2)}, , ${name}, ${orientation}`)
 		);
 	}
-	out.push('*BOUNDARY');
+	out.push(...equations, '*BOUNDARY');
 	for (const f of m.fixed) out.push(`${Math.floor(f / 6) + 1}, ${(f % 6) + 1}, ${(f % 6) + 1}`);
 	out.push('*INITIAL CONDITIONS, TYPE=TEMPERATURE', 'NALL, 0.');
 	if (step.kind === 'staged') {

@@ -6,6 +6,7 @@
 import { dot, norm, sub, type Vec3 } from '../geometry/vec';
 import type { Analysis } from '../forecast/analysis';
 import { nodeAt } from '../shell/model';
+import type { SeamMesh } from '../mesh/seamMesh';
 import { postureModel } from '../equilibrium/posture';
 import { axesOf } from '../shell/triangle';
 import { shareOfA } from '../staging/condense';
@@ -16,12 +17,20 @@ import type { DeckModel, Eigenstrain } from './calculix';
 /** Half width over which a joint's own shrinkage and turn are spread, mm: totals do not depend on it. */
 const DECK_HALF_WIDTH = 10;
 
-/** @returns the model and the names of its stages: the tacks, then each run */
-export function pieceDeck(a: Analysis, title: string, scales: readonly number[]): DeckModel & { stages: string[] } {
+/**
+ * @param joints seam pairs as one node (CalculiX makes a rigid knot of it, stiffer than a weld on a coarse mesh) or as hinges (less stiff)
+ * @returns the model, the names of its stages (the tacks, then each run), and where each node of the mesh has gone
+ */
+export function pieceDeck(
+	a: Analysis,
+	title: string,
+	scales: readonly number[],
+	joints: 'one-node' | 'hinged' = 'one-node'
+): DeckModel & { stages: string[]; nodeOf: (meshNode: number) => number } {
 	const { mesh } = a;
 	const onto = Int32Array.from({ length: mesh.nodeCount }, (_, k) => k);
 	const root = (k: number): number => (onto[k] === k ? k : (onto[k] = root(onto[k])));
-	for (const seam of mesh.seams) seam.a.forEach((k, i) => (onto[root(seam.b[i])] = root(k)));
+	if (joints === 'one-node') for (const seam of mesh.seams) seam.a.forEach((k, i) => (onto[root(seam.b[i])] = root(k)));
 	// only nodes that stand for themselves stay
 	const place = new Map<number, number>();
 	const xyz: number[] = [];
@@ -111,9 +120,23 @@ export function pieceDeck(a: Analysis, title: string, scales: readonly number[])
 		sheet: (e) => a.sheets[mesh.triPart[e]],
 		eigen,
 		fixed: held.fixed,
+		ties: joints === 'hinged' ? hinges(mesh.seams) : undefined,
+		nodeOf: (k) => place.get(root(k))!,
 		stages: owners.map(([owner]) => {
 			const i = a.plan.runs.findIndex((r) => r.id === owner);
 			return i < 0 ? 'tacks' : `run ${i + 1}`;
 		})
 	};
+}
+
+/** Each node that moves with another, by the one that leads. */
+function hinges(seams: readonly SeamMesh[]): [number, number][] {
+	const leads = new Map<number, number>();
+	const root = (k: number): number => (leads.has(k) ? root(leads.get(k)!) : k);
+	for (const s of seams)
+		s.a.forEach((a, i) => {
+			const [p, q] = [root(a), root(s.b[i])];
+			if (p !== q) leads.set(q, p);
+		});
+	return [...leads.keys()].map((q) => [root(q), q]);
 }

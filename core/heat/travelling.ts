@@ -86,16 +86,22 @@ export const nearField = (length: number): number => Math.max(SHORTEST_BEHIND, B
 
 function stationsOf(length: number): Float64Array {
 	const back = [0];
-	for (let d = FINEST; back[back.length - 1] < nearField(length); ) {
+	for (let d = FINEST; back[back.length - 1] < nearField(length);) {
 		back.push(back[back.length - 1] + d);
 		if (back[back.length - 1] > 9) d *= GROWTH_BEHIND;
 	}
 	const front = [0];
-	for (let d = FINEST; front[front.length - 1] < 2 * ARC.ahead + 6 * length; ) {
+	for (let d = FINEST; front[front.length - 1] < 2 * ARC.ahead + 6 * length;) {
 		front.push(front[front.length - 1] + d);
 		if (front[front.length - 1] > 4) d *= GROWTH_AHEAD;
 	}
-	return Float64Array.from([...front.slice(1).map((v) => -v).reverse(), ...back]);
+	return Float64Array.from([
+		...front
+			.slice(1)
+			.map((v) => -v)
+			.reverse(),
+		...back
+	]);
 }
 
 export function travellingField(input: TravellingInput): TravellingField {
@@ -105,14 +111,18 @@ export function travellingField(input: TravellingInput): TravellingField {
 	const ns = S.length;
 	const ny = y.length;
 	const m = ny * nz;
-	const edges = (x: ArrayLike<number>) => Float64Array.from({ length: x.length + 1 }, (_, i) => (i === 0 ? x[0] : i === x.length ? x[i - 1] : (x[i - 1] + x[i]) / 2));
+	const edges = (x: ArrayLike<number>) =>
+		Float64Array.from({ length: x.length + 1 }, (_, i) => (i === 0 ? x[0] : i === x.length ? x[i - 1] : (x[i - 1] + x[i]) / 2));
 	const fs = edges(S);
 	// the arc's heat by station, by cell, by layer: shares that sum to one
 	const alongShare = Float64Array.from({ length: ns }, (_, k) => {
 		const g = (s: number) => (s < 0 ? humped(s, ARC.ahead) : humped(s, ARC.behind));
 		return g(fs[k + 1]) - g(fs[k]);
 	});
-	const acrossShare = Float64Array.from({ length: ny }, (_, j) => (humped(y[j] + dy[j] / 2, ARC.across) - humped(y[j] - dy[j] / 2, ARC.across)) * thickness[j]);
+	const acrossShare = Float64Array.from(
+		{ length: ny },
+		(_, j) => (humped(y[j] + dy[j] / 2, ARC.across) - humped(y[j] - dy[j] / 2, ARC.across)) * thickness[j]
+	);
 	const deepShare = Float64Array.from({ length: nz }, (_, l) => (nz === 1 ? 1 : humped((l + 1) / nz, input.depth) - humped(l / nz, input.depth)));
 	for (const share of [alongShare, acrossShare, deepShare]) {
 		const sum = share.reduce((p, q) => p + q, 0);
@@ -144,7 +154,7 @@ export function travellingField(input: TravellingInput): TravellingField {
 	};
 	let rounds = 0;
 	let converged = false;
-	for (; rounds < MOST_ROUNDS; ) {
+	for (; rounds < MOST_ROUNDS;) {
 		rounds++;
 		A.fill(0);
 		R.fill(0);

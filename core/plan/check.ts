@@ -28,8 +28,17 @@ export function checkPlan(plan: PlanDocument): Fault[] {
 		checkHoldDowns(plan, found);
 		checkTacksAndRuns(plan, found);
 		checkFeatures(plan, found);
+		checkShape(plan, found);
 	}
 	return found.faults;
+}
+
+function checkShape(plan: PlanDocument, found: Findings) {
+	(plan.shape?.outOfFlat ?? []).forEach((g, i) => {
+		const at = `shape.outOfFlat[${i}]`;
+		if (!plan.parts.some((p) => p.id === g.part)) found.add(`${at}.part`, g.part, 'must be a part of this plan');
+		if (g.heightsMm.length !== g.nx * g.ny) found.add(`${at}.heightsMm`, g.heightsMm.length, `must hold nx x ny = ${g.nx * g.ny} heights`);
+	});
 }
 
 function checkIds(plan: PlanDocument, found: Findings) {

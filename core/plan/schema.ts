@@ -7,7 +7,7 @@ import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsObject, ValidateNested } from 'class-validator';
 import type { Vec2, Vec3 } from '../geometry/vec';
-import { Flag, Id, Ids, Int, ListOf, Maybe, Name, Note, Num, One, OneOf, Parameters, Path, Point2, Point3, Rings } from './validators';
+import { Flag, Id, Ids, Int, ListOf, Maybe, Name, Note, Num, Numbers, One, OneOf, Parameters, Path, Point2, Point3, Rings } from './validators';
 import {
 	CONTACTS,
 	COOLINGS,
@@ -482,6 +482,29 @@ export class OwnMaterial {
 	@Name(300) source!: string;
 }
 
+/** Sheet that is not flat before welding: heights over a grid on the part's layout, from its lower left corner, rows along its length. */
+export class OutOfFlat {
+	@Id() part!: string;
+	@Int(2, 60) nx!: number;
+	@Int(2, 60) ny!: number;
+	/** nx x ny heights towards the front, mm, row by row from the lower edge up */
+	@Numbers(3600, -100, 100) heightsMm!: number[];
+}
+/** A buckling mode of the joined piece as its shape before welding: which (1: the lowest), and its largest height. */
+export class ModeOutOfFlat {
+	@Int(1, 4) mode!: number;
+	@Num(-100, 100) heightMm!: number;
+}
+/** How the deeper depths start and what they show: for published cases, and for sheet known not to be flat. */
+export class ShapeOptions {
+	/** leave the piece's own weight out */
+	@Maybe() @Flag() weightless?: boolean;
+	/** of the stable shapes that were found, by energy: 1 the lowest */
+	@Maybe() @Int(1, 6) branch?: number;
+	@Maybe() @ListOf(() => OutOfFlat, 40) outOfFlat?: OutOfFlat[];
+	@Maybe() @ListOf(() => ModeOutOfFlat, 4) modes?: ModeOutOfFlat[];
+}
+
 /** class-transformer picks the subclass by `kind`; `each` entry is then checked with its own fields. */
 const byKind =
 	(base: new () => object, kinds: Record<string, new () => object>): PropertyDecorator =>
@@ -526,6 +549,7 @@ export class PlanDocument {
 	@ListOf(() => Probe, 200) probes: Probe[] = [];
 	@Maybe() @One(() => Datum) datum?: Datum;
 	@OneOf(POSTURES) posture: Posture = 'three-points';
+	@Maybe() @One(() => ShapeOptions) shape?: ShapeOptions;
 	@One(() => FitUp) fitUp!: FitUp;
 	@Maybe() @One(() => RootPlan) root?: RootPlan;
 	@Maybe() @One(() => BendRule) bendRule?: BendRule;

@@ -135,6 +135,16 @@ export const Rings = (max = 200): Decorator =>
 			defaultMessage: () => `must be a list of at most ${max} rings of at least 3 points [x, y]`
 		}
 	});
+/** A list of numbers in a range. */
+export const Numbers = (most: number, min: number, max: number): Decorator =>
+	ValidateBy({
+		name: 'isNumbers',
+		constraints: [most, min, max],
+		validator: {
+			validate: (v) => Array.isArray(v) && v.length <= most && v.every((x) => finite(x) && x >= min && x <= max),
+			defaultMessage: () => `must be a list of at most ${most} numbers from ${min} to ${max}`
+		}
+	});
 /** Plain parameters of a family: short names to numbers, words or flags. */
 export const Parameters = (): Decorator =>
 	ValidateBy({

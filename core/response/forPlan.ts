@@ -1,16 +1,34 @@
 /** Weld responses of a plan's seams: what each is worked out from, and all of them where no mesh is wanted (sheets, lists). */
-import { pathLength, ringArea } from '../geometry/polyline';
+import { pathLength, pointAt, ringArea, segmentDistance } from '../geometry/polyline';
+import type { Vec2 } from '../geometry/vec';
 import { findMaterial } from '../materials/grades';
-import type { Bar, Joint, PlanDocument, WeldSettings } from '../plan/schema';
+import { POINT_TOLERANCE_MM } from '../mesh/flatMesh';
+import type { Bar, Joint, Part, PlanDocument, WeldSettings } from '../plan/schema';
 import { weldResponse, type ResponseInput, type WeldResponse } from './weldResponse';
 
-export function responseInput(plan: PlanDocument, joint: Joint, settings: WeldSettings, bar: Bar | undefined): ResponseInput {
+/** Does the seam run on the sheet's face, away from its outline and holes? */
+export function isOnFace(part: Part, path: readonly Vec2[]): boolean {
+	const middle = pointAt(path, pathLength(path) / 2);
+	return ![part.outline, ...part.holes].some((ring) =>
+		ring.some((p, i) => segmentDistance(middle, p, ring[(i + 1) % ring.length]) < POINT_TOLERANCE_MM)
+	);
+}
+
+export function responseInput(
+	plan: PlanDocument,
+	joint: Joint,
+	settings: WeldSettings,
+	bar: Bar | undefined,
+	bendingNmm2?: ResponseInput['bendingNmm2']
+): ResponseInput {
 	return {
 		joint,
 		settings,
-		sheets: [joint.a.part, joint.b.part].map((id) => {
-			const p = plan.parts.find((x) => x.id === id)!;
+		bendingNmm2,
+		sheets: [joint.a, joint.b].map((side) => {
+			const p = plan.parts.find((x) => x.id === side.part)!;
 			return {
+				isFace: isOnFace(p, side.path),
 				material: findMaterial(p.material, plan.materials),
 				thicknessMm: p.thicknessMm,
 				// mean width of sheet beside the seam

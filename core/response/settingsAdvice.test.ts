@@ -5,7 +5,8 @@ import { findMaterial } from '../materials/grades';
 import type { Joint } from '../plan/schema';
 import { WHAT_IFS } from '../plan/whatIf';
 import { responseInput } from './forPlan';
-import { adviseSettings, differences, fillerFor, heatChecks, poolWidth } from './settingsAdvice';
+import { adviseSettings, differences, fillerFor, heatChecks } from './settingsAdvice';
+import { poolWidth } from './weldResponse';
 
 const base = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], thicknessMm: 1.5 }).plan!;
 const own = base.settings[0];

@@ -2,12 +2,10 @@
  * A starting point for a joint's settings, with the reason of each, and what the heat solver makes of it: does it melt
  * through, reach the root, only fuse? Figures without a source are common practice; the shop's own procedure comes first.
  */
-import { STILL_AIR } from '../heat/air';
 import { arcEnergy } from '../heat/arcEnergy';
-import { heatedWidth, type ThinPlate } from '../heat/rosenthal';
 import type { Material } from '../materials/grades';
 import type { Bar, Joint, WeldSettings } from '../plan/schema';
-import { weldResponse, TINT_C, type ResponseInput } from './weldResponse';
+import { poolWidth, weldResponse, TINT_C, type ResponseInput } from './weldResponse';
 
 export interface AdvisedField {
 	key: keyof WeldSettings;
@@ -66,22 +64,6 @@ export function fillerFor(a: Material, b: Material): { grade?: string; why: stri
 	return { grade: '309L', why: `unlike grades (${a.name} to ${b.name})` };
 }
 
-const plateOf = ({ sheets, settings, ambientC }: ResponseInput): ThinPlate => {
-	const { lambda, rhoC } = sheets[0].material.responsePair;
-	return {
-		power: arcEnergy(settings).netHeat * settings.speedMmPerS,
-		speed: settings.speedMmPerS,
-		thickness: sheets.reduce((s, x) => s + x.thicknessMm, 0) / sheets.length,
-		lambda,
-		rhoC,
-		ambient: ambientC,
-		loss: 2 * STILL_AIR
-	};
-};
-
-/** Width of the pool on the line, mm, by the thin-plate line source (Rosenthal 1946). */
-export const poolWidth = (input: ResponseInput): number => heatedWidth(plateOf(input), input.sheets[0].material.responsePair.meltC);
-
 /** @param own the settings in use now: volts, process and gas are kept; the rest is advised */
 export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], own: WeldSettings, ambientC: number, bar?: Bar): SettingsAdvice {
 	const [a, b] = [sheets[0], sheets[1] ?? sheets[0]];
@@ -118,7 +100,7 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 	const wanted = POOL_WANTED[joint.penetration] * mean * (isOnBar ? 1.1 : 1);
 	const input = (speedMmPerS: number): ResponseInput => ({ joint, settings: { ...chosen, speedMmPerS }, sheets, ambientC, bar });
 	let [lo, hi] = [0.2, 40];
-	for (let i = 0; i < 40; i++) {
+	for (let i = 0; i < 12; i++) {
 		const mid = Math.sqrt(lo * hi);
 		if (poolWidth(input(mid)) > wanted) lo = mid;
 		else hi = mid;

@@ -118,5 +118,12 @@ export function stripForce({ history, sheets, heldStraight }: StripInput): Strip
 		if (yielded[i]) half = Math.max(half, Math.abs(x[i]) + dx[i] / 2);
 	}
 	const side = (k: number) => ({ force: forces[k], distance: forces[k] !== 0 ? levers[k] / forces[k] : 0 });
-	return { inherentForceN: forces[0] + forces[1], sides: [side(0), side(1)], relievedTensionN: tension, plasticHalfWidthMm: half, imbalance, plastic };
+	return {
+		inherentForceN: forces[0] + forces[1],
+		sides: [side(0), side(1)],
+		relievedTensionN: tension,
+		plasticHalfWidthMm: half,
+		imbalance,
+		plastic
+	};
 }

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { startingSettings } from '../families/family';
 import { findMaterial } from '../materials/grades';
 import type { Bar, Joint } from '../plan/schema';
-import { OKERBLOM, taperAngle, weldResponse } from './weldResponse';
+import { OKERBLOM, springsOf, weldResponse } from './weldResponse';
 
 const joint: Joint = {
 	id: 'j',
@@ -55,12 +55,40 @@ describe('tendon force', () => {
 		// one stated pair: E 210 GPa, alpha 12e-6, rho c 4.2e-3 J/mm3K (room temperature)
 		expect(OKERBLOM * ((210e3 * 12e-6) / 4.2e-3) * 1000).toBeCloseTo(201_300, -3);
 	});
-	it('160 J/mm on 1.5 mm stainless: 41 kN by the closed form without losses, 25 to 38 kN with them (orders of magnitude, own trial)', () => {
-		const r = response();
-		expect(r.methods[2].tendonForceN / 1000).toBeGreaterThan(40);
-		expect(r.methods[2].tendonForceN / 1000).toBeLessThan(42);
-		expect(r.tendonForceN).toBeGreaterThan(20_000);
-		expect(r.tendonForceN).toBeLessThan(38_000);
+	it('160 J/mm on 1.5 mm stainless: 41 kN by the closed form without losses; straight strips 25 to 40 kN; held it pulls about as they do, free it pulls more', () => {
+		const free = response({}, { bendingNmm2: [0, 0] });
+		const held = response({}, { bendingNmm2: [1e12, 1e12] });
+		expect(free.methods[2].tendonForceN / 1000).toBeGreaterThan(40);
+		expect(free.methods[2].tendonForceN / 1000).toBeLessThan(42);
+		expect(held.methods[1].tendonForceN).toBeGreaterThan(25_000);
+		expect(held.methods[1].tendonForceN).toBeLessThan(40_000);
+		expect(held.tendonForceN / held.methods[1].tendonForceN).toBeGreaterThan(0.9);
+		expect(held.tendonForceN / held.methods[1].tendonForceN).toBeLessThan(1.35);
+		expect(free.tendonForceN).toBeGreaterThan(1.2 * held.tendonForceN);
+		expect(Math.abs(held.angularChangeRad)).toBeLessThan(0.2 * Math.abs(free.angularChangeRad));
+	});
+	it('without a piece a butt is taken as free and a corner as straight; a stiffness in between is a spring', () => {
+		expect(springsOf({ joint, sheets: sheets() }).map((s) => s.curvature)).toEqual([0, 0]);
+		expect(springsOf({ joint: { ...joint, type: 'corner-edge' as never }, sheets: sheets() }).map((s) => s.curvature)).toEqual([Infinity, Infinity]);
+		const [a] = springsOf({ joint, sheets: sheets(), bendingNmm2: [5e7, 5e7] });
+		expect(a.curvature).toBeGreaterThan(3e5);
+		expect(a.curvature).toBeLessThan(3e8);
+	});
+	it('turned round, unlike sheets give the same: force, shrinkage, angle, and where the pull lies', () => {
+		const pair = [
+			{ material: findMaterial('1.4301'), thicknessMm: 1.5, widthMm: 120 },
+			{ material: findMaterial('S235'), thicknessMm: 3, widthMm: 90 }
+		];
+		const [r, s] = [pair, [...pair].reverse()].map((sheets) => weldResponse({ joint, settings, sheets, ambientC: 20 }));
+		for (const key of ['tendonForceN', 'transverseShrinkageMm', 'angularChangeRad', 'eccentricityMm', 'meltWidthMm'] as const)
+			expect(Math.abs(s[key] / r[key] - 1), key).toBeLessThan(1e-9);
+		expect(s.across).toEqual([...r.across].reverse());
+	});
+	it('other plausible metals give a range that holds the one in use', () => {
+		const [low, high] = response().spread;
+		expect(low).toBeLessThan(1);
+		expect(high).toBeGreaterThanOrEqual(1);
+		expect(high / low).toBeLessThan(2);
 	});
 	it('a clamped copper bar removes more than half; a loose one less (common practice, no source)', () => {
 		const free = response().tendonForceN;
@@ -74,22 +102,12 @@ describe('tendon force', () => {
 });
 
 describe('shrinkage across and angular change', () => {
-	it('free butt: (alpha / rho c) q / t, 107 J/mm2 gives about 0.41 mm with this pair; a solid model gave 0.46', () => {
-		expect(response().transverseShrinkageMm).toBeCloseTo((17e-6 / (7900e-9 * 560)) * (160 / 1.5), 6);
-		expect(Math.abs(response().transverseShrinkageMm / 0.46 - 1)).toBeLessThan(0.15);
+	it('free butt: near (alpha / rho c) q / t = 0.41 mm at 107 J/mm2; a solid model gave 0.46', () => {
+		expect(response().transverseShrinkageMm / 0.41).toBeGreaterThan(0.85);
+		expect(response().transverseShrinkageMm / 0.46).toBeLessThan(1.4);
 	});
 	it('a bigger gap pulls more: 0.10 A / t (Blodgett), so 1 mm of gap adds 0.1 mm', () =>
 		expect(response({ gapMm: 1 }).transverseShrinkageMm - response().transverseShrinkageMm).toBeCloseTo(0.1, 9));
-	it('taper: the same answer as integrating the pool slice by slice', () => {
-		const [w, t, strain] = [5, 1.5, 0.0235];
-		const n = 20_000;
-		let moment = 0;
-		for (let i = 0; i < n; i++) {
-			const z = -t / 2 + ((i + 0.5) * t) / n;
-			moment += (w * (0.7 + (0.3 * (z + t / 2)) / t) * strain * z * t) / n;
-		}
-		expect(taperAngle(w, t, 'full', strain)).toBeCloseTo((12 / t ** 3) * moment, 6);
-	});
 	it('values given for a joint replace the closed forms, and only those given', () => {
 		const r = response({ response: { tendonForceN: 9000 } });
 		expect(r.tendonForceN).toBe(9000);
@@ -102,7 +120,7 @@ describe('warnings', () => {
 		const words = (change: object) =>
 			weldResponse({ joint, settings: { ...settings, ...change }, sheets: sheets(), ambientC: 20 }).warnings.join(' ');
 		expect(words({ ampsA: 160 })).toMatch(/burn through/);
-		expect(words({ ampsA: 3 })).toMatch(/does not melt|may not reach/);
+		expect(words({ ampsA: 3 })).toMatch(/this arc melts nothing/);
 		expect(words({ fillerGrade: '4043' })).toMatch(/unusual/);
 		expect(words({ current: 'pulsed', ampsA: 40, backgroundA: 60, onFraction: 0.5 })).toMatch(/above the peak/);
 	});

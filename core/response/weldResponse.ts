@@ -1,17 +1,19 @@
 /**
- * What one run does to the metal: tendon force by strips, transverse shrinkage, angular change and eccentricity by closed forms.
- * Every modifier is explicit in `parts`. Method and limits: docs/theory/response.md.
+ * What one run does to the metal beside it, on the springs that the piece holds it with at that moment: each sheet as a layered
+ * strip under the heat of the travelling arc (layeredStrip.ts). Force, where it lies, shrinkage across, turn and eccentricity come
+ * from one solution. Every modifier is explicit in `parts`. Method and limits: docs/theory/response.md.
  */
 import { arcEnergy, type ArcEnergy } from '../heat/arcEnergy';
 import { STILL_AIR } from '../heat/air';
-import { heatedWidth, type ThinPlate } from '../heat/rosenthal';
-import { sectionHistory, type SectionBar } from '../heat/section';
+import { sectionHistory, type Section, type SectionBar, type SectionHistory } from '../heat/section';
 import { BLOCK_METALS, type Material } from '../materials/grades';
 import { hotMetal } from '../materials/hot';
 import type { Bar, Joint, WeldSettings } from '../plan/schema';
 import type { Contact, Penetration } from '../plan/words';
 import { acrossOf } from './across';
 import type { Across } from './bands';
+import { barCorrection } from './barTable';
+import { FREE, layeredStrip, type LayeredResult, type MetalModel, type SectionSprings } from './layeredStrip';
 import { stripForce } from './strips';
 
 /** 2 ln 2 / sqrt(2 pi e): Okerblom (1958), Leggatt; 0.335. */
@@ -23,18 +25,20 @@ export const CONTACT_VALUES: Record<Contact, number> = { tight: 2000e-6, fair: 8
 /** Temperature at which a straw tint shows on clean stainless after a short heating, °C (common practice, no source). */
 export const TINT_C = 300;
 
-/** Share of the thickness that melts, and how much narrower the pool is at its root (own estimates, wide uncertainty). */
-const POOL: Record<Penetration, { depth: number; rootWidth: number }> = {
-	full: { depth: 1, rootWidth: 0.7 },
-	partial: { depth: 0.6, rootWidth: 0 },
-	sealing: { depth: 0.35, rootWidth: 0 }
-};
+/** How deep the arc's heat goes in before it spreads, share of the thickness (own estimates). */
+const DEPTH: Record<Penetration, number> = { full: 1, partial: 0.6, sealing: 0.35 };
+/** From here on the sheet is thick enough for the top to be hotter than the bottom for a while, mm. */
+const LAYERED_FROM = 3;
+const LAYERS = 3;
 
-/** A shallow pool's width in its depths (own estimate from ordinary TIG beads). */
-const WIDTH_TO_DEPTH = 2.5;
-
-/** Distance of the tendon force from mid-thickness towards the weld side, share of the thickness (own estimate). */
-const ECCENTRICITY: Record<Penetration, number> = { full: 0.05, partial: 0.12, sealing: 0.12 };
+/** MPa at 20 °C per unit of plastic strain: ordinary sheet beyond its yield (from memory; the spread below is for that). */
+const HARDENING: Record<Material['group'], number> = { austenitic: 2000, 'carbon-steel': 1000, aluminium: 500 };
+/** What the metal may do beyond its tables, the one in use first: how it hardens and what it forgets is worth more than the mesh. */
+export const metalModels = (group: Material['group']): readonly [MetalModel, ...MetalModel[]] => [
+	{ id: 'hardening', hardening: HARDENING[group], forgets: true },
+	{ id: 'no-hardening', hardening: 0, forgets: true },
+	{ id: 'nothing-forgotten', hardening: HARDENING[group], forgets: false }
+];
 
 export interface ResponsePart {
 	label: string;
@@ -55,8 +59,12 @@ export interface WeldResponse {
 	heat: ArcEnergy;
 	meltWidthMm: number;
 	tintWidthMm: number;
-	/** the methods side by side: model form is the largest uncertainty, N */
+	/** the methods side by side, as used first: model form is the largest uncertainty, N */
 	methods: { name: string; tendonForceN: number }[];
+	/** the force with other plausible models of the metal, over the one in use: lowest and highest */
+	spread: readonly [number, number];
+	/** one standard deviation of where the force lies in the thickness, mm */
+	eccentricitySpreadMm: number;
 	/** share of the net heat a bar has taken while the metal is hot */
 	barShare: number;
 	overridden: boolean;
@@ -67,10 +75,12 @@ export interface WeldResponse {
 export interface ResponseInput {
 	joint: Joint;
 	settings: WeldSettings;
-	/** sheets A and B */
-	sheets: { material: Material; thicknessMm: number; widthMm?: number }[];
+	/** sheets A and B; `isFace`: the seam runs on its face, so that there is sheet on both sides of the line */
+	sheets: { material: Material; thicknessMm: number; widthMm?: number; isFace?: boolean }[];
 	ambientC: number;
 	bar?: Bar;
+	/** bending stiffness of the piece along the seam, out of A's plane and out of B's, the sheets' own included, N.mm2 (staging/restraint.ts); by the joint's type where the piece is not known */
+	bendingNmm2?: readonly [number, number];
 }
 
 /** What else tells how far a response can be trusted, or what changes it: one solution of the section each. */
@@ -79,12 +89,10 @@ export interface ForceVariants {
 	startC?: (x: number) => number;
 	/** multiplies the bar's contact conductance */
 	contactFactor?: number;
-	/** the section may turn in its own plane */
-	freeToTurn?: boolean;
 }
 
-/** Sheet beyond this takes no part in one run: the plastic zone reaches 80 mm at most, mm. */
-const SECTION_WIDEST = 300;
+/** Sheet beyond this takes no part in one run: the plastic zone reaches 80 mm at most, and a section that bows as a whole stands for no more, mm. */
+const SECTION_WIDEST = 150;
 const SECTION_NARROWEST = 5;
 
 /** Conductivity and heat capacity of a bar or block. */
@@ -102,51 +110,189 @@ const sectionBar = (bar: Bar): SectionBar => {
 	};
 };
 
-/** Rotation from a shrinking pool that is wider at the top: `12 / t^3` times the moment of its shrinkage about mid-thickness. */
-export function taperAngle(meltWidth: number, thickness: number, penetration: Penetration, shrinkStrain: number): number {
-	const { depth, rootWidth } = POOL[penetration];
-	// the line-source width is for a pool through the whole sheet; a shallow pool is no wider than its depth allows
-	if (penetration !== 'full') meltWidth = Math.min(meltWidth, WIDTH_TO_DEPTH * depth * thickness);
-	const top = thickness / 2;
-	const bottom = top - depth * thickness;
-	const slope = (meltWidth * (1 - rootWidth)) / (top - bottom);
-	const width0 = meltWidth - slope * top; // width(z) = width0 + slope z
-	const integral = (z: number) => (width0 * z * z) / 2 + (slope * z ** 3) / 3;
-	return (12 / thickness ** 3) * shrinkStrain * (integral(top) - integral(bottom));
+/** Below this a spring against bowing does nothing, above it the section is held, N.mm2 a half. */
+const [SOFT, HELD] = [3e5, 3e8];
+
+/** Springs of each sheet's half, from the stiffness of the whole: its own sheets bend in the section already. In thirds of a decade: the answer is smooth in them, and alike seams share a solution. */
+export function springsOf({ joint, sheets, bendingNmm2 }: Pick<ResponseInput, 'joint' | 'sheets' | 'bendingNmm2'>): [SectionSprings, SectionSprings] {
+	if (bendingNmm2 === undefined) {
+		const held = ['butt', 'lap'].includes(joint.type) ? FREE : { ...FREE, curvature: Infinity };
+		return [held, held];
+	}
+	const own = sidesOf(sheets).reduce((s, x) => s + (x.count * x.metal.eModulus(20) * x.thickness ** 3 * x.width) / 12, 0);
+	return bendingNmm2.map((stiffness) => {
+		const more = (stiffness - own) / 2;
+		return { ...FREE, curvature: more < SOFT ? 0 : more > HELD ? Infinity : 10 ** (Math.round(3 * Math.log10(more)) / 3) };
+	}) as [SectionSprings, SectionSprings];
 }
 
-const sidesOf = (sheets: ResponseInput['sheets']) => {
-	const whole = sheets.reduce((sum, y) => sum + y.thicknessMm, 0);
-	const sides = sheets.map((x) => ({
-		width: Math.min(SECTION_WIDEST, Math.max(SECTION_NARROWEST, x.widthMm ?? SECTION_WIDEST)),
+interface Heat {
+	history: SectionHistory;
+	first: number;
+	/** what it was worked out from */
+	key: string;
+}
+
+interface Side {
+	width: number;
+	thickness: number;
+	metal: ReturnType<typeof hotMetal>;
+	group: Material['group'];
+	/** of the net heat, both its halves together where there are two */
+	share: number;
+	/** sheets beside the line: two where it is welded on its face */
+	count: number;
+}
+
+const sidesOf = (sheets: ResponseInput['sheets']): [Side, Side] => {
+	const [a, b] = [sheets[0], sheets[1] ?? sheets[0]];
+	const count = (x: typeof a) => (x.isFace ? 2 : 1);
+	const whole = a.thicknessMm * count(a) + b.thicknessMm * count(b);
+	return [a, b].map((x) => ({
+		width: Math.min(SECTION_WIDEST, Math.max(SECTION_NARROWEST, (x.widthMm ?? SECTION_WIDEST) / count(x))),
 		thickness: x.thicknessMm,
 		metal: hotMetal(x.material),
-		share: x.thicknessMm / whole
-	}));
-	return [sides[0], sides[1] ?? sides[0]] as const;
+		group: x.material.group,
+		share: (x.thicknessMm * count(x)) / whole,
+		count: count(x)
+	})) as [Side, Side];
 };
 
 /** s the arc takes to pass a point: a pool's length over the speed */
 const passingOf = (settings: WeldSettings) => 4 / settings.speedMmPerS;
 
-/** Section and strips of one run, with or without its bar. */
-function solveStrips({ settings, sheets, ambientC, bar }: ResponseInput, v: ForceVariants = {}) {
-	const pair = sidesOf(sheets);
-	const held = bar && sectionBar(bar);
-	const history = sectionHistory({
-		sheets: pair,
+/** Answers kept, by what they were worked out from: the same question is asked of many seams, and after every edit. */
+class Kept<T> {
+	private readonly known = new Map<string, T>();
+	constructor(private readonly most: number) {}
+	get(key: string, make: () => T): T {
+		let found = this.known.get(key);
+		if (found === undefined) {
+			found = make();
+			if (this.known.size >= this.most) this.known.clear();
+			this.known.set(key, found);
+		}
+		return found;
+	}
+}
+const keptHeats = new Kept<Heat>(60);
+const keptStrips = new Kept<LayeredResult>(300);
+const keptSpreads = new Kept<readonly [number, number]>(200);
+
+/** The heat of one run in one of its sheets, taken as one of two like sheets; and where that sheet's own cells begin. */
+function heatOf(input: ResponseInput, side: 0 | 1, v: ForceVariants = {}): Heat {
+	const { settings, joint, ambientC } = input;
+	const sides = sidesOf(input.sheets);
+	const own = sides[side];
+	const bar = input.bar && sectionBar(input.bar);
+	const held = bar && { ...bar, contact: bar.contact * (v.contactFactor ?? 1) };
+	const sign = side === 0 ? -1 : 1;
+	const alike = { ...own, share: 0.5 };
+	const section: Section = {
+		sheets: [alike, alike],
 		air: STILL_AIR,
 		ambientC,
-		netHeat: arcEnergy(settings).netHeat,
+		netHeat: (arcEnergy(settings).netHeat * own.share * 2) / own.count,
 		speed: settings.speedMmPerS,
-		startC: v.startC,
-		bar: held && { ...held, contact: held.contact * (v.contactFactor ?? 1) }
-	});
-	return { history, strips: stripForce({ history, sheets: pair, heldStraight: !v.freeToTurn }) };
+		startC: v.startC && ((x) => v.startC!(sign * Math.abs(x))),
+		bar: held,
+		layers: joint.penetration !== 'full' || own.thickness >= LAYERED_FROM ? LAYERS : 1,
+		depth: DEPTH[joint.penetration]
+	};
+	const key = JSON.stringify([section, input.sheets[side]?.material ?? input.sheets[0].material]);
+	const solve = () => {
+		const history = sectionHistory(section);
+		return { history, first: history.x.findIndex((x) => x > 0), key };
+	};
+	// heat left by earlier runs is hardly ever the same twice
+	return v.startC ? solve() : keptHeats.get(key, solve);
 }
 
-/** Tendon force under other conditions than the response's own, N. */
-export const forceUnder = (input: ResponseInput, v: ForceVariants): number => solveStrips(input, v).strips.inherentForceN;
+/** One sheet's strip under its heat; both its halves where it has two. */
+function stripOf(
+	input: ResponseInput,
+	side: 0 | 1,
+	springs: SectionSprings,
+	model: MetalModel,
+	heat = heatOf(input, side)
+): LayeredResult & { count: number } {
+	const own = sidesOf(input.sheets)[side];
+	const { history, first } = heat;
+	const nz = history.layers;
+	const n = history.x.length;
+	// where a bar lies off the middle, side A's cells are those left of the seam, from the seam outwards
+	const isLeft = side === 0 && input.bar !== undefined && (input.bar.offsetMm ?? 0) !== 0;
+	const cells = Array.from({ length: n - first }, (_, i) => (isLeft ? first - 1 - i : first + i));
+	const rows = history.layered ?? history.temperatures;
+	const solve = () =>
+		layeredStrip({
+			dy: Float64Array.from(cells, (i) => history.dx[i]),
+			temperatures: rows.map((row) => Float64Array.from({ length: cells.length * nz }, (_, k) => row[cells[Math.floor(k / nz)] * nz + (k % nz)])),
+			layers: nz,
+			times: history.times,
+			arcS: history.arcS,
+			speed: input.settings.speedMmPerS,
+			thickness: own.thickness,
+			metal: own.metal,
+			model,
+			springs
+		});
+	return { ...keptStrips.get(`${heat.key}/${isLeft}/${model.id}/${springs.curvature}`, solve), count: own.count };
+}
+
+/** The same for both sheets; like ones are solved once. */
+function stripsOf(input: ResponseInput, springs: readonly SectionSprings[], model: (group: Material['group']) => MetalModel, heats: readonly Heat[]) {
+	const sides = sidesOf(input.sheets);
+	const a = stripOf(input, 0, springs[0], model(sides[0].group), heats[0]);
+	const isSame = heats[1] === heats[0] && springs[0].curvature === springs[1].curvature;
+	return [a, isSame ? a : stripOf(input, 1, springs[1], model(sides[1].group), heats[1])] as const;
+}
+
+const isLike = ([a, b]: [Side, Side], input: ResponseInput) =>
+	a.metal === b.metal && a.thickness === b.thickness && a.width === b.width && a.count === b.count && !(input.bar?.offsetMm ?? 0);
+
+function heatsOf(input: ResponseInput, v: ForceVariants = {}): readonly [Heat, Heat] {
+	const a = heatOf(input, 0, v);
+	return [a, isLike(sidesOf(input.sheets), input) && !v.startC ? a : heatOf(input, 1, v)];
+}
+
+/** Force of strips held straight and flat (plane sections, no bending), N: for comparison, and for what changes a force in proportion. */
+function straightForce(input: ResponseInput, heats: readonly Heat[]): number {
+	const sides = sidesOf(input.sheets);
+	const of = (k: 0 | 1) => {
+		const like = [sides[k], sides[k]] as const;
+		return (stripForce({ history: heats[k].history, sheets: like, heldStraight: true }).inherentForceN / 2) * sides[k].count;
+	};
+	const a = of(0);
+	return a + (heats[1] === heats[0] ? a : of(1));
+}
+
+/** Factor on the tendon force under other conditions than the response's own, by straight strips. */
+export function forceFactor(input: ResponseInput, v: ForceVariants): number {
+	const own = straightForce(input, heatsOf(input));
+	return own > 0 ? straightForce(input, heatsOf(input, v)) / own : 1;
+}
+
+/** Full width heated to a temperature or more, mm: where the peaks pass it, by straight lines between cells on a scale of logarithms. */
+function widthAbove(heats: readonly Heat[], celsius: number): number {
+	return heats.reduce((sum, { history, first }) => {
+		const { x, peakC } = history;
+		if (peakC[first] <= celsius) return sum;
+		let i = first;
+		while (i + 1 < x.length && peakC[i + 1] > celsius) i++;
+		if (i + 1 === x.length) return sum + x[i];
+		const f = Math.log(peakC[i] / celsius) / Math.log(peakC[i] / peakC[i + 1]);
+		return sum + x[i] + f * (x[i + 1] - x[i]);
+	}, 0);
+}
+
+/** Width of the pool on the line, mm: what passes the melting point, arc, sheets and bar as they are. */
+export function poolWidth(input: ResponseInput): number {
+	return widthAbove(poolHeats(input), meanPair(input.sheets).meltC);
+}
+
+/** A pool is fed by the whole arc before its heat spreads: on a face, too, it melts as on an edge. */
+const poolHeats = (input: ResponseInput) => heatsOf({ ...input, sheets: input.sheets.map((s) => ({ ...s, isFace: false })) });
 
 export function weldResponse(input: ResponseInput): WeldResponse {
 	const { joint, settings, sheets, ambientC, bar } = input;
@@ -154,53 +300,65 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const q = heat.netHeat;
 	const warnings: string[] = [];
 	const parts: ResponsePart[] = [];
-	// unlike sheets: mean thickness for the flow of heat, the weaker-conducting pair is not singled out (stated limit)
 	const thickness = sheets.reduce((s, x) => s + x.thicknessMm, 0) / sheets.length;
-	const m = sheets[0].material;
-	const { alpha, rhoC, lambda, meltC } = m.responsePair;
-	const passing = passingOf(settings);
 	const pair = sidesOf(sheets);
-	const free = solveStrips({ ...input, bar: undefined }).strips;
-	const withBar = bar ? solveStrips(input) : undefined;
-	const used = withBar?.strips ?? free;
-	const okerblom = OKERBLOM * ((m.eModulus * alpha) / rhoC) * q;
-	let tendonForceN = used.inherentForceN;
-	const given = joint.response?.widthMm;
-	const across = acrossOf([0, 1].map((k) => ({ ...used.sides[k], ...(given && { distance: given / 4 }), width: pair[k].width })) as never);
+	const means = meanPair(sheets);
+	const heats = heatsOf(input);
+	const springs = springsOf(input);
+	const models = (i: number) => (group: Material['group']) => metalModels(group)[i];
+	const used = stripsOf(input, springs, models(0), heats);
+	const sum = (f: (r: LayeredResult) => number, of: readonly (LayeredResult & { count: number })[] = used) =>
+		of.reduce((s, r) => s + r.count * f(r), 0);
+	const straight = straightForce(input, heats);
+	const okerblom = OKERBLOM * ((means.eModulus * means.alpha) / means.rhoC) * q;
 	const kN = (v: number) => `${(v / 1000).toFixed(1)} kN`;
+	const degrees = (v: number) => `${((v * 180) / Math.PI).toFixed(2)}°`;
+
+	const asHeld = sum((r) => r.forceN);
+	const correction = bar ? barCorrection({ heatPerThickness: q / thickness, thickness, contact: CONTACT_VALUES[bar.contact] }) : 1;
+	let tendonForceN = asHeld * correction;
 	parts.push({
-		label: `Tendon force by strips: ${pair.map((p) => p.width.toFixed(0)).join(' + ')} mm of sheet, still air`,
-		value: kN(free.inherentForceN)
+		label: `Tendon force of the section as held: ${pair.map((p) => `${p.count > 1 ? '2 x ' : ''}${p.width.toFixed(0)}`).join(' + ')} mm of sheet`,
+		value: kN(asHeld)
 	});
-	if (bar)
+	if (bar) {
+		const bare = stripsOf({ ...input, bar: undefined }, springs, models(0), heatsOf({ ...input, bar: undefined }));
+		const free = sum((r) => r.forceN, bare);
 		parts.push({
-			label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact)`,
-			value: free.inherentForceN > 0 ? `x ${(used.inherentForceN / free.inherentForceN).toFixed(2)}` : 'nothing to take'
+			label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact): in the section`,
+			value: free > 0 ? `x ${(asHeld / free).toFixed(2)}` : 'nothing to take'
 		});
+		parts.push({
+			label: 'A plane section fails round a short hot spot: factor of the moving plane-stress model',
+			value: `x ${correction.toFixed(2)}`
+		});
+	}
+	parts.push({ label: 'How the piece holds it while it cools', value: springs.map(heldWords).join('; ') });
+	const flat = straight > 0 ? asHeld / straight : 1;
+	parts.push({ label: 'For comparison: straight strips, held flat', value: `${kN(straight)} (as held: x ${flat.toFixed(2)})` });
 	parts.push({ label: 'For comparison: infinite plate, no loss (0.335 E alpha / rho c x q)', value: kN(okerblom) });
-	parts.push({ label: 'Metal yields to this distance from the seam', value: `${used.plasticHalfWidthMm.toFixed(0)} mm` });
+	const spread = metalSpread(input, heats);
 	parts.push({
-		label: 'Sheet while hot: taken as held flat',
-		value: 'left free to bow: about a third more (one solid-model trial), inside the band'
+		label: 'Other plausible metal: no hardening; nothing forgotten when hot',
+		value: spread.map((f) => kN(f * tendonForceN)).join(' to ')
+	});
+	parts.push({ label: 'Metal yields to this distance from the seam', value: `${Math.max(...used.map((r) => r.plasticHalfWidthMm)).toFixed(0)} mm` });
+	parts.push({
+		label: 'Mean distance of the pull from the seam, A and B',
+		value: used.map((r) => `${r.distanceMm.toFixed(0)}`).join(' and ') + ' mm'
 	});
 
-	const plate: ThinPlate = {
-		power: q * settings.speedMmPerS,
-		speed: settings.speedMmPerS,
-		thickness,
-		lambda,
-		rhoC,
-		ambient: ambientC,
-		loss: 2 * STILL_AIR
-	};
-	const meltWidth = heatedWidth(plate, meltC);
+	const meltWidth = poolWidth(input);
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
-	const barShare = withBar ? withBar.history.barShare(passing * 3) : 0;
-	const tintWidth = heatedWidth({ ...plate, power: plate.power * (1 - barShare) }, TINT_C);
+	const barShare = bar ? heats.reduce((s, h, k) => s + pair[k].share * h.history.barShare(passingOf(settings) * 3), 0) : 0;
+	const tintWidth = widthAbove(heats, TINT_C);
 
-	const freeShrinkage = (alpha / rhoC) * (q / thickness);
-	let transverse = freeShrinkage * (1 - barShare);
-	parts.push({ label: 'Transverse shrinkage, free butt (alpha / rho c x q / t)', value: `${freeShrinkage.toFixed(3)} mm` });
+	let transverse = sum((r) => r.shrinkageMm);
+	parts.push({ label: 'Transverse shrinkage of the section', value: `${transverse.toFixed(3)} mm` });
+	parts.push({
+		label: 'For comparison: free butt (alpha / rho c x q / t)',
+		value: `${((means.alpha / means.rhoC) * (q / thickness)).toFixed(3)} mm`
+	});
 	if (bar) parts.push({ label: 'Heat the bar takes while it is hot', value: `${(100 * barShare).toFixed(0)} %` });
 	const added = addedMetal(joint, thickness);
 	for (const { label, areaMm2 } of added) {
@@ -213,37 +371,107 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		warnings.push(
 			`Seam “${joint.name}” is fused without filler across a gap of ${joint.gapMm} mm: the sheet itself must fill it, and the seam will sink or blow through. Close the gap or add filler.`
 		);
-	let angular = taperAngle(meltWidth, thickness, joint.penetration, alpha * (meltC - ambientC)) * (1 - barShare);
-	parts.push({ label: `Angular change, ${joint.penetration} penetration (pool taper)`, value: `${((angular * 180) / Math.PI).toFixed(2)}°` });
+	let angular = sum((r) => r.turnRad);
+	parts.push({ label: 'Angular change: fold of the section while it cools', value: degrees(angular) });
+	let eccentricity = asHeld > 0 ? sum((r) => r.momentNmm) / asHeld : 0;
+	parts.push({ label: 'The pull lies from mid-thickness, towards the weld', value: `${eccentricity.toFixed(3)} mm` });
 
-	if (joint.response) {
-		tendonForceN = joint.response.tendonForceN ?? tendonForceN;
-		transverse = joint.response.transverseShrinkageMm ?? transverse;
-		angular = joint.response.angularChangeRad ?? angular;
+	const given = joint.response;
+	if (given) {
+		tendonForceN = given.tendonForceN ?? tendonForceN;
+		transverse = given.transverseShrinkageMm ?? transverse;
+		angular = given.angularChangeRad ?? angular;
+		eccentricity = given.eccentricityMm ?? eccentricity;
 		parts.push({ label: 'Given for this joint', value: 'replaces the values above' });
 	}
-	if (used.imbalance > 1e-4) warnings.push('The strips of this seam did not come into balance: its tendon force is not to be trusted.');
-	warnings.push(...settingWarnings(settings, heat, thickness, meltWidth, m));
+	if (used.some((r) => !r.isBalanced))
+		warnings.push('The section of this seam did not come into balance at every step: its tendon force is less certain than the band says.');
+	warnings.push(...settingWarnings(settings, heat, thickness, meltWidth, sheets[0].material), ...limitWarnings(input, pair, meltWidth, tendonForceN));
+	const sides = used.map((r, k) => ({
+		force: r.count * r.forceN,
+		distance: given?.widthMm ? given.widthMm / 4 : r.distanceMm,
+		width: pair[k].width
+	}));
 	return {
 		tendonForceN,
 		transverseShrinkageMm: transverse,
 		angularChangeRad: angular,
-		eccentricityMm: joint.response?.eccentricityMm ?? ECCENTRICITY[joint.penetration] * thickness,
-		across,
+		eccentricityMm: eccentricity,
+		eccentricitySpreadMm: given?.eccentricitySpreadMm ?? ECCENTRICITY_SPREAD * thickness,
+		across: acrossOf([sides[0], sides[1]]),
 		heat,
 		meltWidthMm: meltWidth,
 		tintWidthMm: tintWidth,
 		methods: [
-			{ name: 'strips, as used', tendonForceN: used.inherentForceN },
-			{ name: 'strips, no bar', tendonForceN: free.inherentForceN },
+			{ name: 'section as held', tendonForceN: asHeld * correction },
+			{ name: 'straight strips, held flat', tendonForceN: straight },
 			{ name: 'closed form, infinite plate without loss', tendonForceN: okerblom }
 		],
+		spread,
 		barShare,
-		overridden: joint.response !== undefined,
+		overridden: given !== undefined,
 		parts,
 		warnings
 	};
 }
+
+/** Lowest and highest force with other plausible models of the metal over that with the one in use, in the section held against bowing: how it is held hardly matters to that. */
+function metalSpread(input: ResponseInput, heats: readonly Heat[]): readonly [number, number] {
+	const held = { ...FREE, curvature: Infinity };
+	const { settings, sheets, bar, joint, ambientC } = input;
+	const key = JSON.stringify([
+		arcEnergy(settings).netHeat,
+		settings.speedMmPerS,
+		sheets.map((s) => [s.material, s.thicknessMm, s.isFace]),
+		bar && { ...bar, id: '', life: '', fromMm: 0, toMm: 0 },
+		joint.penetration,
+		ambientC
+	]);
+	return keptSpreads.get(key, () => {
+		const force = (i: number) => stripsOf(input, [held, held], (group) => metalModels(group)[i], heats).reduce((s, r) => s + r.count * r.forceN, 0);
+		const [own, ...others] = [0, 1, 2].map(force);
+		return own > 0 ? [Math.min(1, ...others.map((f) => f / own)), Math.max(1, ...others.map((f) => f / own))] : [1, 1];
+	});
+}
+
+/** Where the pull lies in the thickness is known to about this, share of it, one standard deviation (own estimate; it picks the way a panel goes). */
+const ECCENTRICITY_SPREAD = 0.05;
+
+function heldWords({ curvature }: SectionSprings, side: number): string {
+	const how = curvature === 0 ? 'free to bow' : curvature === Infinity ? 'held straight' : `${(curvature / 1e6).toPrecision(2)} N.m2 against bowing`;
+	return `${'AB'[side]} ${how}`;
+}
+
+/** Constants of both sheets by the heat each takes: neither side is the first. */
+function meanPair(sheets: ResponseInput['sheets']) {
+	const sides = sidesOf(sheets);
+	const of = (f: (m: Material) => number) => sides.reduce((s, x, k) => s + x.share * f((sheets[k] ?? sheets[0]).material), 0);
+	return {
+		eModulus: of((m) => m.eModulus),
+		alpha: of((m) => m.responsePair.alpha),
+		rhoC: of((m) => m.responsePair.rhoC),
+		meltC: of((m) => m.responsePair.meltC)
+	};
+}
+
+/** What lies outside what a response can speak of, each by name. */
+function limitWarnings({ joint, sheets }: ResponseInput, pair: readonly Side[], meltWidth: number, tendonForceN: number): string[] {
+	const out: string[] = [];
+	const name = `Seam “${joint.name}”`;
+	if (meltWidth === 0)
+		out.push(`${name}: this arc melts nothing. What it would do to the piece is worked out, but there would be no weld: more current or less speed.`);
+	const most = pair.reduce((s, p, k) => s + p.count * p.width * p.thickness * (sheets[k] ?? sheets[0]).material.proofStrength, 0);
+	if (tendonForceN > most && most > 0)
+		out.push(
+			`${name}: a pull of ${(tendonForceN / 1000).toFixed(0)} kN is more than the ${(most / 1000).toFixed(0)} kN at which the whole of the sheet beside it yields: it cannot be this high. Less heat, or a wider sheet in the model.`
+		);
+	const thin = Math.min(...pair.map((p) => p.thickness));
+	if (thin < THINNEST) out.push(`${name}: on ${thin} mm sheet nothing here has been checked: take the forecast as a direction only.`);
+	return out;
+}
+
+/** Below this no model behind the response has been compared with anything, mm. */
+const THINNEST = 0.8;
 
 /** Joints whose weld lies in a corner between the sheets. */
 const FILLETS: readonly Joint['type'][] = ['lap', 'tee', 'corner-overlap', 'flange-to-tube', 'port'];
@@ -274,8 +502,7 @@ export function settingWarnings(s: WeldSettings, heat: ArcEnergy, thickness: num
 		out.push(
 			`The pool comes out ${meltWidth.toFixed(1)} mm wide on ${thickness.toFixed(2)} mm sheet: likely to burn through or sag. Use less current, more speed or a bar.`
 		);
-	if (meltWidth === 0) out.push('At this heat the sheet does not melt through on the line: more current or less speed.');
-	else if (meltWidth < thickness) out.push(`The pool comes out only ${meltWidth.toFixed(1)} mm wide: it may not reach the root.`);
+	if (meltWidth > 0 && meltWidth < thickness) out.push(`The pool comes out only ${meltWidth.toFixed(1)} mm wide: it may not reach the root.`);
 	const rule = thickness / 0.0254;
 	if (m.group === 'austenitic' && heat.meanAmps > 1.5 * rule)
 		out.push(`${heat.meanAmps.toFixed(0)} A mean is well above 1 A per 0.001 in (${rule.toFixed(0)} A; common practice, no source).`);

@@ -17,7 +17,7 @@ import { Walk, type EventInput, type Laying, type OpenPlace, type RunColumns } f
 
 const PRESET = ACTIONS.indexOf('preset');
 /** actions that go with the tendon force, and so with the heat that earlier runs have left */
-const WITH_FORCE = [ACTIONS.indexOf('force'), ACTIONS.indexOf('eccentricity')];
+const WITH_FORCE = [ACTIONS.indexOf('force'), ACTIONS.indexOf('eccentricity'), ACTIONS.indexOf('placing')];
 
 /** @returns why this plan's order cannot be searched, or undefined */
 export function orderIsTied(plan: PlanDocument): string | undefined {
@@ -86,7 +86,7 @@ export class OrderModel {
 				if (event[key] < 0) event[key] = input();
 				return inputs[event[key]];
 			};
-			for (const l of loads) if (l.amount !== 0) add(target(l.action).loads, l.load, scales[l.action] * l.amount);
+			for (const l of loads) if (l.amount !== 0 && scales[l.action] !== 0) add(target(l.action).loads, l.load, scales[l.action] * l.amount);
 			for (const x of misfits) {
 				if (x.amount === 0) continue;
 				if (x.action === PRESET && open >= 0) this.open[open].preset[x.row - rows[this.open[open].first]] += scales[PRESET] * x.amount;

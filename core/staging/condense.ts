@@ -59,6 +59,8 @@ export interface Condensed {
 	outRow: Float64Array;
 	outLoad: Float64Array;
 	outCount: number;
+	/** probes of the stiffness against bowing, two a seam (out of A's plane, out of B's) */
+	bends: BendProbes;
 	/** first of six rows of each seam's pairs */
 	pairRow: Int32Array[];
 	holdRows: Map<string, number[]>;
@@ -175,6 +177,11 @@ export function condense(
 		outRow: new Float64Array(outCount * n),
 		outLoad: new Float64Array(outCount * loads.length),
 		outCount,
+		bends: {
+			row: new Float64Array(2 * n * mesh.seams.length),
+			self: new Float64Array(2 * mesh.seams.length),
+			scale: new Float64Array(2 * mesh.seams.length)
+		},
 		pairRow,
 		holdRows,
 		rows,
@@ -182,15 +189,25 @@ export function condense(
 		bytes: 0
 	};
 	const points: Sparse[] = outputs.flatMap((p) => [0, 1, 2].map((d) => ({ at: p.nodes.map((k) => 6 * k + d), v: [...p.weights] })));
-	const columns = [...rows, ...loads.map((l) => l.forces), ...points];
+	const bends = mesh.seams.flatMap((seam, k) =>
+		([0, 1] as const).map((side) => {
+			const probe = bowing(seam, side);
+			c.bends.scale[2 * k + side] = probe?.scale ?? Infinity;
+			return probe?.forces ?? { at: [], v: [] };
+		})
+	);
+	const columns = [...rows, ...bends, ...loads.map((l) => l.forces), ...points];
 	const G = model.factor.gram(columns, (s) => progress(0.15 + 0.8 * s));
 	const m = columns.length;
-	const l0 = n;
-	const o0 = n + loads.length;
+	const b0 = n;
+	const l0 = n + bends.length;
+	const o0 = l0 + loads.length;
 	for (let r = 0; r < n; r++) {
 		c.flexibility.set(G.subarray(r * m, r * m + n), r * n);
 		c.rowLoad.set(G.subarray(r * m + l0, r * m + o0), r * loads.length);
+		c.bends.row.set(G.subarray(r * m + b0, r * m + l0), r * bends.length);
 	}
+	bends.forEach((_, k) => (c.bends.self[k] = G[(b0 + k) * m + b0 + k]));
 	for (let o = 0; o < outCount; o++) {
 		c.outRow.set(G.subarray((o0 + o) * m, (o0 + o) * m + n), o * n);
 		c.outLoad.set(G.subarray((o0 + o) * m + l0, (o0 + o) * m + o0), o * loads.length);
@@ -214,6 +231,57 @@ function heldNodes(seam: SeamMesh, i: number): [number, Vec3][] {
 		[seam.a[i], f.normalA],
 		[seam.b[i], f.normalB]
 	];
+}
+
+/** What a load that bows each seam moves: of every row (rowCount x probes) and of itself; its stiffness is `scale` over that, N.mm2. */
+export interface BendProbes {
+	row: Float64Array;
+	self: Float64Array;
+	/** Infinity where the seam is not straight: a ring or a bend holds itself */
+	scale: Float64Array;
+}
+
+/** Normals and directions along a seam that differ by more than this are not one straight line, share of one. */
+const STRAIGHT = 0.98;
+
+/**
+ * A load across one sheet along its seam that bows it and does nothing else: the second Legendre polynomial, without force or moment
+ * in all. A beam of stiffness EI gives L^5 / EI times a number (its M^2 / EI over the length), so the piece's own answer tells its EI.
+ */
+function bowing(seam: SeamMesh, side: 0 | 1): { forces: Sparse; scale: number } | undefined {
+	const n = seam.stations.length;
+	const normals = seam.frames.map((f) => (side === 0 ? f.normalA : f.normalB));
+	const middle = Math.floor(n / 2);
+	if (seam.closed || seam.frames.some((f, i) => dot(f.s, seam.frames[middle].s) < STRAIGHT || dot(normals[i], normals[middle]) < STRAIGHT))
+		return undefined;
+	const L = seam.lengthMm;
+	const w = seam.reach.map(([from, to]) => to - from);
+	const x = Array.from(seam.stations, (s) => (2 * s) / L - 1);
+	let p = x.map((v) => (3 * v * v - 1) / 2);
+	// free of force and moment as it stands on these very stations
+	const inner = (u: readonly number[], v: readonly number[]) => u.reduce((s, a, i) => s + w[i] * a * v[i], 0);
+	const one = x.map(() => 1);
+	const mean = inner(x, one) / inner(one, one);
+	const line = x.map((v) => v - mean);
+	const [c0, c1] = [inner(p, one) / inner(one, one), inner(p, line) / inner(line, line)];
+	p = p.map((v, i) => v - c0 - c1 * line[i]);
+	const forces: Sparse = { at: [], v: [] };
+	for (let i = 0; i < n; i++)
+		for (const node of [seam.a[i], seam.b[i]])
+			for (let d = 0; d < 3; d++) {
+				forces.at.push(6 * node + d);
+				forces.v.push((w[i] * p[i] * normals[middle][d]) / 2);
+			}
+	// M by summing the load twice, M^2 over the length
+	let [shear, moment, sum] = [0, 0, 0];
+	for (let i = 0; i + 1 < n; i++) {
+		const h = seam.stations[i + 1] - seam.stations[i];
+		shear += w[i] * p[i];
+		const next = moment + shear * h;
+		sum += (h * (moment * moment + moment * next + next * next)) / 3;
+		moment = next;
+	}
+	return { forces, scale: sum };
 }
 
 /** Six rows: displacement of `b` against `a` (the arm between them goes with the mean of both, so that neither is the first), and rotation about the axes given. */
@@ -323,10 +391,10 @@ export function strongbackBeams(plan: PlanDocument, mesh: AssemblyMesh) {
 	return { extraNodes, elements, ties };
 }
 
-/** Share of a seam's actions that sheet A takes: by thickness, as the heat goes. */
+/** Share of a seam's actions that sheet A takes: by thickness, as the heat goes; a sheet welded on its face takes it both ways. */
 export function shareOfA(plan: PlanDocument, seam: SeamMesh): number {
-	const a = plan.parts.find((p) => p.id === seam.joint.a.part)!.thicknessMm;
-	const b = plan.parts.find((p) => p.id === seam.joint.b.part)!.thicknessMm;
+	const a = plan.parts.find((p) => p.id === seam.joint.a.part)!.thicknessMm * (seam.edgeA ? 1 : 2);
+	const b = plan.parts.find((p) => p.id === seam.joint.b.part)!.thicknessMm * (seam.edgeB ? 1 : 2);
 	return a / (a + b);
 }
 
@@ -349,7 +417,12 @@ function weldLoads(plan: PlanDocument, mesh: AssemblyMesh, sheets: SheetMaterial
 		const times = (f: number) => strain.map((v) => f * v);
 		const curvature = tensor(...bend).map((v) => v * z.mean);
 		const mean = times(z.mean);
-		return { element: z.element, strain: mean, curvature, forces: elementOf(z.element).forces(mean, times(z.slope[0]), times(z.slope[1]), curvature) };
+		return {
+			element: z.element,
+			strain: mean,
+			curvature,
+			forces: elementOf(z.element).forces(mean, times(z.slope[0]), times(z.slope[1]), curvature)
+		};
 	};
 	const loadsOf: number[][][] = mesh.seams.map((seam, k) => {
 		const n = seam.stations.length;

@@ -11,11 +11,27 @@ export interface Actions {
 	transverseShrinkageMm: number;
 	angularChangeRad: number;
 	eccentricityMm: number;
+	/** one standard deviation of it */
+	eccentricitySpreadMm: number;
 	/** how the force lies across the seam: shares in each of BANDS, of A and of B; they make up one */
 	across: Across;
 	/** which of the values were given with the joint, and so are not scaled */
 	given: { force: boolean; shrinkage: boolean; angle: boolean };
 }
+
+/** For where only the order of joining is asked for. */
+export const NO_ACTIONS: Actions = {
+	tendonForceN: 0,
+	transverseShrinkageMm: 0,
+	angularChangeRad: 0,
+	eccentricityMm: 0,
+	eccentricitySpreadMm: 0,
+	across: [
+		[0, 0],
+		[0, 0]
+	],
+	given: { force: false, shrinkage: false, angle: false }
+};
 
 export type WeldEvent = {
 	type: 'weld';

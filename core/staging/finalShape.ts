@@ -62,6 +62,7 @@ export class FinalShape {
 	readonly start: State;
 	readonly postureWords: string;
 	private readonly weight: DeadLoads;
+	private readonly isWeightless: boolean;
 	/** nodes of the sheet; those of strongbacks follow */
 	readonly shellNodes: number;
 	private readonly links: Link[] = [];
@@ -89,14 +90,20 @@ export class FinalShape {
 		private readonly c: Condensed,
 		/** which link rows carry at the end; all of them, each off until it is put on, when absent */
 		staged: Pick<Staged, 'active'> | undefined,
-		posture: Posture = plan.posture
+		posture: Posture = plan.posture,
+		/** mm by node, 3 each: how far the sheet is out of the drawing before anything is laid on, free of stress */
+		outOfFlat?: Float64Array
 	) {
 		const stepwise = staged === undefined;
 		const beams = strongbackBeams(plan, mesh);
 		const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
 		const xyz = new Float64Array(3 * nodeCount);
 		xyz.set(mesh.xyz);
+		if (outOfFlat) for (let i = 0; i < mesh.xyz.length; i++) xyz[i] += outOfFlat[i];
 		xyz.set(beams.extraNodes, mesh.xyz.length);
+		/** from A to B as they now are */
+		const armOf = (a: number, b: number, drawn: Vec3): Vec3 =>
+			outOfFlat ? (drawn.map((v, d) => v + outOfFlat[3 * b + d] - outOfFlat[3 * a + d]) as Vec3) : drawn;
 		this.start = stateAt(xyz);
 		this.shellNodes = mesh.nodeCount;
 		this.triangles = new Triangles(xyz, mesh.tri, (e) => sheets[mesh.triPart[e]]);
@@ -119,7 +126,7 @@ export class FinalShape {
 					const contact = {
 						a: seam.a[i],
 						b: seam.b[i],
-						arm: seam.frames[i].offset,
+						arm: armOf(seam.a[i], seam.b[i], seam.frames[i].offset),
 						closing: scale(shrink, 1 / length),
 						gap: seam.joint.gapMm,
 						stiffness,
@@ -129,7 +136,7 @@ export class FinalShape {
 					this.contactOf.set(first, contact);
 				}
 				if (!active.has(first)) return;
-				this.addLink(seam.a[i], seam.b[i], seam.frames[i].offset, seam.frames[i].axes, first);
+				this.addLink(seam.a[i], seam.b[i], armOf(seam.a[i], seam.b[i], seam.frames[i].offset), seam.frames[i].axes, first);
 				group[root(partOf(seam.a[i]))] = root(partOf(seam.b[i]));
 			});
 		});
@@ -170,6 +177,8 @@ export class FinalShape {
 		const lying = postureModel(posture, mesh.xyz, mesh.nodeCount, mass);
 		this.postureWords = lying.words;
 		this.weight = lying.weight;
+		this.isWeightless = plan.shape?.weightless ?? false;
+		if (this.isWeightless) this.weight.factor = 0;
 		const ties: GroundSprings['list'] = [];
 		const main = root(0);
 		const loose = (k: number, stiffness: number) => {
@@ -257,7 +266,7 @@ export class FinalShape {
 	}
 	/** Weight on or off: the piece is carried by its jig while it is welded. */
 	set weighs(on: boolean) {
-		this.weight.factor = on ? 1 : 0;
+		this.weight.factor = on && !this.isWeightless ? 1 : 0;
 	}
 
 	private addLink(a: number, b: number, arm: Vec3, axes: readonly [Vec3, Vec3, Vec3], firstRow: number) {
@@ -298,11 +307,15 @@ export class FinalShape {
 	}
 
 	/**
-	 * Lays the load on in shares and finds the shape at each. @param from a shape to start at with the whole load on
+	 * Lays the load on in shares and finds the shape at each. `from`: a shape to start at with the whole load on; `begin`: one to
+	 * start at with a share of it on
 	 */
-	solve(laid: Pull, options: { from?: State; once?: boolean; progress?: (share: number) => void } = {}): Minimised {
+	solve(
+		laid: Pull,
+		options: { from?: State; once?: boolean; steps?: number; begin?: { state: State; share: number }; progress?: (share: number) => void } = {}
+	): Minimised {
 		const largest = this.c.loads.reduce((most, load, l) => (load.kind === 'force' ? Math.max(most, Math.abs(laid.amounts[l])) : most), 1);
-		return minimise(this.system, options.from ?? this.start, {
+		return minimise(this.system, options.from ?? options.begin?.state ?? this.start, {
 			forceTolerance: 1e-6 * largest,
 			momentTolerance: 1e-5 * largest,
 			seed: this.seed,
@@ -310,20 +323,23 @@ export class FinalShape {
 			progress: options.progress,
 			lay: (share) => this.lay(laid, share),
 			// a shape to start at is close to the answer: the whole load at once
-			steps: options.from ? 1 : 4,
-			from: options.from ? 0.5 : 0,
+			steps: options.from ? 1 : (options.steps ?? 4),
+			from: options.from ? 0.5 : (options.begin?.share ?? 0),
 			once: options.once,
-			maxIterations: options.once ? 30 : undefined
+			// a look at another shape: Newton's own steps find it or nothing does
+			plain: options.once,
+			maxIterations: options.once ? 16 : undefined
 		});
 	}
 
 	/** Lowest buckling factors of the welds' pull (times what is laid), weight aside. Needs a posture that holds all six motions. */
 	modes(laid: Pull, count: number): BucklingMode[] {
+		const carried = this.weight.factor;
 		this.weight.factor = 0;
 		try {
 			return bucklingModes(this.system, this.start, count, (share) => this.lay(laid, share));
 		} finally {
-			this.weight.factor = 1;
+			this.weight.factor = carried;
 		}
 	}
 

@@ -4,11 +4,12 @@
  * was joined before carries what comes after, so the order matters. Linear: no buckling, no gravity, no contact but at joining.
  */
 import { dot, norm } from '../geometry/vec';
-import { DenseCholesky, timesTransposed } from '../linalg/dense';
+import { timesTransposed, type DenseCholesky } from '../linalg/dense';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../plan/schema';
 import type { Condensed } from './condense';
 import type { StageEvent, WeldEvent } from './events';
+import { JoinFactors, joiningOrder, pairRows } from './restraint';
 import { ACTIONS, jointDirections, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
 
 export interface Mark {
@@ -32,8 +33,9 @@ export interface Staged {
 	active: number[];
 }
 
-export function stage(plan: PlanDocument, seams: SeamMesh[], c: Condensed, events: StageEvent[]): Staged {
-	return new Stager(plan, seams, c).run(events);
+/** @param factors of the same condensed model, where others ask for them too */
+export function stage(plan: PlanDocument, seams: SeamMesh[], c: Condensed, events: StageEvent[], factors = new JoinFactors(c)): Staged {
+	return new Stager(plan, seams, c, factors).run(events);
 }
 
 /** What gathered for one owner between two flushes, from one action. */
@@ -73,7 +75,8 @@ class Stager {
 	constructor(
 		private readonly plan: PlanDocument,
 		private readonly seams: SeamMesh[],
-		private readonly c: Condensed
+		private readonly c: Condensed,
+		private readonly factors: JoinFactors
 	) {
 		this.isActive = new Uint8Array(c.rowCount);
 		this.lambda = ACTIONS.map(() => new Float64Array(c.rowCount));
@@ -195,30 +198,14 @@ class Stager {
 	}
 
 	private rowsOf(seam: number, pair: number) {
-		const first = this.c.pairRow[seam][pair];
-		// both sides one node (a seam that meets itself): nothing to join
-		return this.seams[seam].a[pair] === this.seams[seam].b[pair] ? [] : [first, first + 1, first + 2, first + 3, first + 4, first + 5];
+		return pairRows(this.seams, this.c, seam, pair);
 	}
 
 	/** Factor of everything active now and everything that will join before the next release, in joining order. */
 	private refactor(events: StageEvent[], from: number) {
-		const order = [...this.active];
-		const taken = new Set(order);
-		for (let i = from; i < events.length && events[i].type !== 'off'; i++) {
-			const e = events[i];
-			const rows = e.type === 'on' ? e.rows : e.type === 'weld' ? this.rowsOf(e.seam, e.pair) : [];
-			for (const r of rows)
-				if (!taken.has(r)) {
-					taken.add(r);
-					order.push(r);
-				}
-		}
+		const order = joiningOrder(this.active, events, from, (seam, pair) => this.rowsOf(seam, pair));
 		const n = order.length;
-		const a = new Float64Array(n * n);
-		const { flexibility, compliance, rowCount } = this.c;
-		for (let i = 0; i < n; i++)
-			for (let j = 0; j <= i; j++) a[i * n + j] = flexibility[order[i] * rowCount + order[j]] + (i === j ? compliance[order[i]] : 0);
-		this.chol = new DenseCholesky(a, n, this.c.model.factor.kernel);
+		this.chol = this.factors.of(order);
 		this.planned = order;
 		this.dz = ACTIONS.map(() => new Float64Array(n));
 		this.z = ACTIONS.map(() => new Float64Array(n));

@@ -6,7 +6,7 @@ import { shareOfA, type Condensed } from './condense';
 import { overlap, type WeldEvent } from './events';
 
 /** Kinds of action, kept apart so that bands and learning can scale each: see docs/theory/staging.md. */
-export const ACTIONS = ['force', 'shrinkage', 'angle', 'eccentricity', 'preset', 'given'] as const;
+export const ACTIONS = ['force', 'shrinkage', 'angle', 'eccentricity', 'preset', 'given', 'placing'] as const;
 const FORCE = 0;
 const SHRINKAGE = 1;
 const ANGLE = 2;
@@ -14,6 +14,8 @@ const ECCENTRIC = 3;
 const PRESET = 4;
 /** values given for a joint: no factor of the shop's applies to them */
 const GIVEN = 5;
+/** one standard deviation of where the force lies in the thickness: no part of the forecast itself, only of its band */
+export const PLACING = 6;
 
 /** A tack pulls with this share of what its run would, until the run remelts it (own estimate). */
 const TACK_SHARE = 0.3;
@@ -58,7 +60,9 @@ export class WeldBook {
 		let change: number[];
 		if (e.tack) {
 			// edges that touch come no closer: a tack draws in what gap there is, and strains only itself beyond that
-			const most = [Math.min(TACK_SHARE * Math.abs(pull[0]), seam.joint.gapMm) * Math.sign(pull[0]), TACK_SHARE * pull[1]];
+			// it acts over its own length of what the pair stands for
+			const own = Math.min(1, (e.to - e.from) / (reach[1] - reach[0]));
+			const most = [Math.min(TACK_SHARE * Math.abs(pull[0]), seam.joint.gapMm) * Math.sign(pull[0]), TACK_SHARE * own * pull[1]];
 			// a second tack at the same pair pulls no further than the first
 			change = pull.map((p, k) => Math.max(0, Math.sign(p) * (most[k] - done.tack[k])) * Math.sign(p));
 			change.forEach((v, k) => (done.tack[k] += v));
@@ -83,7 +87,8 @@ export class WeldBook {
 			}
 			if (!done.preset && seam.joint.presetDeg !== 0) {
 				done.preset = 1;
-				for (let d = 0; d < 3; d++) misfits.push({ action: PRESET, row: first + 3 + d, amount: ((-seam.joint.presetDeg * Math.PI) / 180) * about[d] });
+				for (let d = 0; d < 3; d++)
+					misfits.push({ action: PRESET, row: first + 3 + d, amount: ((-seam.joint.presetDeg * Math.PI) / 180) * about[d] });
 			}
 		}
 		// each half of the pair's reach lies in one segment
@@ -129,6 +134,8 @@ export class WeldBook {
 					// a later pass adds only what goes beyond the earlier ones (half a segment's share of what is there)
 					const amount = e.pass === 1 ? target : Math.sign(target) * Math.max(0, Math.abs(target) - Math.abs(this.amounts[action][load]) / 2);
 					loads.push({ action, load, amount });
+					if (kind === 'eccentric' && e.pass === 1)
+						loads.push({ action: PLACING, load, amount: part * e.actions.tendonForceN * e.actions.eccentricitySpreadMm });
 				}
 			}
 		}

@@ -52,8 +52,12 @@
 				title={f.caution}
 			>
 				<span class="block truncate text-[13px] text-steel-700" title={f.name}>{f.name}</span>
-				<span class="tab block text-[19px] leading-6 font-semibold">{quantity(f.predicted, f.unit, unit)}</span>
-				<BandMark low={f.low} high={f.high} value={f.predicted} lower={f.tolerance.lower} upper={f.tolerance.upper} />
+				{#if f.notFound}
+					<span class="block text-[15px] leading-6 font-semibold">not found</span>
+				{:else}
+					<span class="tab block text-[19px] leading-6 font-semibold">{quantity(f.predicted, f.unit, unit)}</span>
+					<BandMark low={f.low} high={f.high} value={f.predicted} lower={f.tolerance.lower} upper={f.tolerance.upper} />
+				{/if}
 				<span class="block text-[12px] whitespace-nowrap"
 					><span class={tones[f.verdict]}>{marks[f.verdict]}</span>
 					<span class="text-steel-600">of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span></span

@@ -201,15 +201,23 @@
 		{#if feature}
 			<Panel title={feature.name}>
 				<p class="text-sm">
-					<span class="tab text-[22px] font-semibold">{quantity(feature.predicted, feature.unit, unit)}</span>
-					<span class="tab">({quantity(feature.low, feature.unit, unit)} to {quantity(feature.high, feature.unit, unit)}, 90 %)</span><br />Limit {feature
-						.tolerance.lower === undefined
-						? 'at most'
-						: 'plus or minus'}
+					{#if feature.notFound}
+						<span class="text-[18px] font-semibold">No shape was found</span>, so there is no number for it.<br />
+					{:else}
+						<span class="tab text-[22px] font-semibold">{quantity(feature.predicted, feature.unit, unit)}</span>
+						<span class="tab">({quantity(feature.low, feature.unit, unit)} to {quantity(feature.high, feature.unit, unit)}, 90 %)</span><br />
+					{/if}
+					Limit {feature.tolerance.lower === undefined ? 'at most' : 'plus or minus'}
 					{quantity(feature.tolerance.upper, feature.unit, unit)} by {feature.tolerance.source}:
 					<strong>{feature.verdict}</strong>.
 					{#if feature.nominal !== undefined}Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
 					{#if feature.quick !== undefined}The quick method alone says {quantity(feature.quick, feature.unit, unit)}.{/if}
+					{#if feature.sag !== undefined && Math.abs(feature.sag) > 0.02 * Math.abs(feature.tolerance.upper)}<br />Of this
+						{quantity(feature.sag, feature.unit, unit)} is the piece’s own weight as it lies (unwelded), {quantity(
+							feature.predicted - feature.sag,
+							feature.unit,
+							unit
+						)} the welds.{/if}
 					{#if feature.other !== undefined}In the other shape: {quantity(feature.other, feature.unit, unit)}.{/if}
 				</p>
 				{#if feature.caution}<p class="mt-1 text-[13px] text-straw-700">{feature.caution}</p>{/if}

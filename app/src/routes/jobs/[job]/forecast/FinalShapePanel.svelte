@@ -21,10 +21,13 @@
 			<Notice kind="caution">{desk.deepMessage}</Notice>
 		{:else if deep}
 			{#if !deep.finalShape?.converged}
-				<Notice kind="caution" title="Not found to the end">See the notes above: the values are those of part of the welds’ pull.</Notice>
+				<Notice kind="caution" title="Not found to the end"
+					>The notes above say how far it came. No value of this depth is shown: go by the quick one, as a direction only.</Notice
+				>
 			{:else if deep.finalShape.eitherWay}
 				<Notice kind="caution" title="Either way"
-					>This piece can settle in two shapes. The bands hold both; step to “The other shape” to see it.</Notice
+					>This piece can settle in {deep.finalShape.shapes.length} shapes; the one with the least energy is shown. The bands hold them all; step to “The
+					other shape” to see the next.</Notice
 				>
 			{/if}
 		{:else if desk.result && desk.doc.runs.length}

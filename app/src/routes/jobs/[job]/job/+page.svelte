@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { PIECE_WORDS } from '$core/plan/words';
+	import { PIECE_WORDS, POSTURES, POSTURE_WORDS, type Posture } from '$core/plan/words';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { formTolerance, linearTolerance, angleTolerance, type FormClass, type LinearClass } from '$core/measure/iso13920';
 	import type { AnyFeature } from '$core/plan/schema';
@@ -200,6 +200,15 @@
 		</div>
 		<Panel title="What must come true">
 			{#snippet aside()}<span class="text-sm text-steel-600">tolerances typed, or by ISO 13920 class</span>{/snippet}
+			<div class="mb-3 max-w-[280px]">
+				<Choice
+					label="How the finished piece lies while it is measured"
+					value={desk.doc.posture}
+					items={POSTURES.map((p) => ({ value: p as string, name: POSTURE_WORDS[p] }))}
+					onchange={(p) => desk.change('how the piece lies', (d) => (d.posture = p as Posture))}
+					disabled={!desk.mayEdit}
+				/>
+			</div>
 			{#if desk.doc.features.length === 0}<p class="text-steel-600">
 					This plan names no features. Families bring their own; a job file can carry any.
 				</p>{/if}
@@ -257,7 +266,8 @@
 								/></td
 							>
 							<td class="tab py-2 text-right whitespace-nowrap"
-								>{r ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span class="font-sans text-steel-600">{r?.verdict ?? ''}</span></td
+								>{r && !r.notFound ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span class="font-sans text-steel-600">{r?.verdict ?? ''}</span
+								></td
 							>
 						</tr>
 					{/each}

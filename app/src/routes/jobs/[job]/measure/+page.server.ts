@@ -7,10 +7,11 @@ import { getDb } from '$store/database';
 export const load = async ({ url, parent }) => {
 	const { pieces } = await parent();
 	const { piece, plan, revision } = await pieceInHand(pieces, url.searchParams.get('piece'));
-	if (!piece || !plan) return { piece: piece ?? null, revision: null, features: [], measurements: [] };
+	if (!piece || !plan) return { piece: piece ?? null, revision: null, posture: 'three-points' as const, features: [], measurements: [] };
 	return {
 		piece,
 		revision,
+		posture: plan.posture,
 		features: plan.features.map((f) => {
 			const method = methodFor(f.kind);
 			const context = readingContext(f, plan);

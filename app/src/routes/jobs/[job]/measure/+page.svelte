@@ -20,7 +20,9 @@
 	const feature = $derived(data.features.find((f) => f.id === chosen) ?? data.features[0]);
 	const asked = page.url.searchParams.get('moment');
 	let moment = $state<Moment>(MOMENTS.find((m) => m === asked) ?? 'unclamped');
-	let posture = $state<Posture>('three-points');
+	/** as the plan says, until somebody says otherwise */
+	let lies = $state<Posture | undefined>();
+	const posture = $derived(lies ?? data.posture);
 	let instrument = $state('Straightedge and feeler gauges');
 	let metalC = $state<number | undefined>();
 	let cells = $state<Record<string, string[]>>({});
@@ -121,7 +123,7 @@
 							label="How it lies"
 							value={posture}
 							items={POSTURES.map((m) => ({ value: m, name: POSTURE_WORDS[m] }))}
-							onchange={(v) => (posture = v as Posture)}
+							onchange={(v) => (lies = v as Posture)}
 						/>
 						<NumberField label="Metal, if known" unit="°C" value={metalC} min={-50} max={1500} optional onchange={(v) => (metalC = v)} />
 						<div class="col-span-2">
