@@ -272,7 +272,7 @@ export function newPlan(
 		features: m.features,
 		probes: [],
 		datum: m.datum,
-		posture: LYING_FLAT.includes(kind) ? 'flat-on-bench' : 'three-points',
+		posture: 'three-points',
 		fitUp: { trueJoint: m.trueJoint, trueEnd: 'datum', checks: [...STANDARD_CHECKS, ...(m.checks ?? [])].map((c) => ({ ...c })) },
 		interpassLimitC: 150,
 		ambientC: 20
@@ -282,9 +282,6 @@ export function newPlan(
 	const unsound = togetherFaults(plan);
 	return unsound.length ? { faults: unsound } : { plan, faults: [] };
 }
-
-/** Families that lie on the bench while they are welded and measured: on three points they would sag more than they move. */
-const LYING_FLAT: readonly FamilyKind[] = ['butt-panel', 'lap-panel', 'patched-panel', 'stiffened-plate', 'mitred-frame'];
 
 export interface Regenerated {
 	plan: PlanDocument;

@@ -44,8 +44,10 @@ export interface UsedResponse {
 	runs: Map<string, number>;
 }
 
+/** Profiles are taken to the nearest so many kelvin, so that alike runs share a solution: under a per cent of the force. */
+const ROUNDED_K = 10;
 /** A rise below this is not worth a solution of its own, K: the force changes by less than a per cent. */
-const RISE_MATTERS = 8;
+const RISE_MATTERS = 12;
 
 /** Multipliers by action, in the order of ACTIONS. */
 export type Scales = readonly number[];
@@ -218,8 +220,12 @@ export function analyse(
 		let factor = 1;
 		if (heat) {
 			const profile = residualProfile(mesh, run, heat.startFields[runIndex], plan.ambientC);
-			const whole = profile.sides.map((side) => side.map(Math.round)) as [number[], number[]];
-			if (profile.rise > RISE_MATTERS) factor = forceOf(entry.input, JSON.stringify(whole), { startC: profileAt({ ...profile, sides: whole }) });
+			const whole = profile.sides.map((side) => side.map((c) => ROUNDED_K * Math.round(c / ROUNDED_K))) as [number[], number[]];
+			if (profile.rise > RISE_MATTERS)
+				factor = forceOf(entry.input, JSON.stringify(whole), {
+					startC: profileAt({ ...profile, sides: whole }),
+					isEven: whole[0].every((c, k) => c === whole[1][k])
+				});
 		}
 		entry.runs.set(run.id, factor);
 		return factor;

@@ -15,7 +15,7 @@ import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
 import { evaluateMoved, pointsOf, unitOf, verdictOf } from './features';
-import { gapShare, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
+import { gapShare, isUnsure, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
 import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from './rigid';
@@ -31,6 +31,8 @@ const BUCKLES_TURNED = 2;
 /** The second way to buckle is followed too where it comes by this many times the lowest's pull; begun this high, in sheet thicknesses. */
 const NEAR = 1.6;
 const MODE_HEIGHT = 0.5;
+/** Less of the lowest buckle than this share of the thickness is a sheet still flat. */
+const STILL_FLAT = 0.2;
 /** Load steps at most before they grow. */
 const MOST_STEPS = 8;
 /** Buckling factors looked for. */
@@ -218,7 +220,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 			sag: sags?.values[k],
 			notFound: main.converged ? undefined : true,
 			// part of the pull says nothing for certain of all of it
-			verdict: main.converged ? verdictOf(f.tolerance, low, high) : 'in doubt',
+			verdict: main.converged ? verdictOf(f.tolerance, low, high, isUnsure(a)) : 'in doubt',
 			moments: { ...f.moments, unclamped: band },
 			history: [...f.history.slice(0, -1), values[k]],
 			influence: [...influence].map(([step, v]) => ({ step, value: v[k] })),
@@ -278,19 +280,30 @@ function stableShapes(
 		found.push(r);
 		return true;
 	};
-	// the way by steps has followed the lowest: the next one is begun where it becomes possible, and followed up from there
-	const next = buckled[1];
-	if (next && next.factor < NEAR * buckled[0].factor) {
-		let most = 0;
-		for (let k = 0; k < a.mesh.nodeCount; k++) for (let d = 0; d < 3; d++) most = Math.max(most, Math.abs(next.shape[6 * k + d]));
-		const r = model.solve(laid, {
-			begin: { state: movedState(model.start, next.shape, (MODE_HEIGHT * thinnest) / most), share: next.factor },
-			steps: Math.min(MOST_STEPS, Math.max(3, Math.ceil(1 / next.factor))),
-			progress
-		});
-		keep(r);
+	/** begins where a way to buckle becomes possible, along it by a part of the thickness, and follows it up */
+	const along = ({ factor, shape }: (typeof buckled)[number], sign: number) => {
+		keep(
+			model.solve(laid, {
+				begin: { state: movedState(model.start, shape, (sign * MODE_HEIGHT * thinnest) / largest(shape)), share: factor },
+				steps: Math.min(MOST_STEPS, Math.max(3, Math.ceil(1 / factor))),
+				progress
+			})
+		);
 		progress();
+	};
+	const largest = (shape: Float64Array) => {
+		let most = 0;
+		for (let k = 0; k < a.mesh.nodeCount; k++) for (let d = 0; d < 3; d++) most = Math.max(most, Math.abs(shape[6 * k + d]));
+		return most;
+	};
+	const [lowest, next] = buckled;
+	// a sheet that its bench or its symmetry kept flat past its limit: both ways of the lowest buckle
+	if (lowest && Math.abs(shareOf(first.state, model.start, lowest.shape)) * largest(lowest.shape) < STILL_FLAT * thinnest) {
+		along(lowest, 1);
+		along(lowest, -1);
 	}
+	// the way by steps has followed the lowest: the next one, where it comes soon after
+	if (next && next.factor < NEAR * lowest.factor) along(next, 1);
 	for (const { shape } of buckled.slice(0, BUCKLES_TURNED)) {
 		if (keep(model.solve(laid, { from: turnedOver(first.state, model.start, shape), once: true, progress }))) break;
 		progress();
@@ -385,16 +398,19 @@ export function reader(a: Analysis): (f: AnyFeature, s: State) => number {
 	};
 }
 
-/** The state with its share of a buckling mode turned round: as far on the other side. */
-function turnedOver(s: State, start: State, mode: Float64Array): State {
+/** How much of a buckling mode a state holds, times the mode. */
+function shareOf(s: State, start: State, mode: Float64Array): number {
 	let [along, size] = [0, 0];
 	for (let k = 0; k < s.x.length / 3; k++)
 		for (let d = 0; d < 3; d++) {
 			along += mode[6 * k + d] * (s.x[3 * k + d] - start.x[3 * k + d]);
 			size += mode[6 * k + d] ** 2;
 		}
-	return movedState(s, mode, (-2 * along) / size);
+	return along / size;
 }
+
+/** The state with its share of a buckling mode turned round: as far on the other side. */
+const turnedOver = (s: State, start: State, mode: Float64Array): State => movedState(s, mode, -2 * shareOf(s, start, mode));
 
 const largestDifference = (p: State, q: State, nodes: number) => {
 	let worst = 0;

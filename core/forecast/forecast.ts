@@ -231,7 +231,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 			nominal: a.nominalValue(f),
 			tolerance: { upper: f.tolerance.upper, lower: f.tolerance.lower, source: f.tolerance.source },
 			...last,
-			verdict: verdictOf(f.tolerance, last.low, last.high),
+			verdict: verdictOf(f.tolerance, last.low, last.high, isUnsure(a)),
 			moments,
 			history: a.staged.marks.map((m) => a.featureAt(f, m.id, scales)),
 			influence: [...a.staged.added].map(([step, added]) => ({ step, value: final - a.featureAt(f, 'unclamped', scales, [[added, -1]]) })),
@@ -305,6 +305,9 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 	};
 	return quick;
 }
+
+/** A seam's response lies outside what the methods can speak of. */
+export const isUnsure = (a: Analysis) => a.responses.some((r) => r.runs.size > 0 && r.response.isOutside);
 
 /** The heat that earlier runs have left, as a line of a response's breakdown. */
 function leftover(runs: ReadonlyMap<string, number>): { label: string; value: string }[] {

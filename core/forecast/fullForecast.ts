@@ -11,7 +11,7 @@ import { scalesOf } from './analysis';
 import { verdictOf } from './features';
 import { drawn, finalForecast, probesAt, reader, type FinalOptions } from './finalForecast';
 import { gridOutOfFlat } from './outOfFlat';
-import type { Band, FeatureForecast, Forecast, QuickForecast } from './forecast';
+import { isUnsure, type Band, type FeatureForecast, type Forecast, type QuickForecast } from './forecast';
 
 export const FULL_METHOD = {
 	name: 'Full',
@@ -72,7 +72,7 @@ export function fullForecast(cold: QuickForecast, options: FinalOptions = {}): F
 			low,
 			high,
 			moments: { ...moments, unclamped: { ...last, low, high } },
-			verdict: full.stopped ? 'in doubt' : verdictOf(f.tolerance, low, high),
+			verdict: full.stopped ? 'in doubt' : verdictOf(f.tolerance, low, high, isUnsure(a)),
 			history: a.staged.marks.map((m, i) => {
 				const state = known.get(m.id);
 				return state ? read(plain, state) : f.history[i];

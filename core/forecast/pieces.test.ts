@@ -55,8 +55,8 @@ describe('manifold', () => {
 	it('a strongback keeps it straight while it is on, and for good where it stays', () => {
 		const of = (holdDowns: AnyHoldDown[]) => quickOf({ ...plan, holdDowns }).result.features.find((f) => f.id === 'back')!;
 		const [free, off, stays] = [of([]), of([back('when-cold')]), of([back('stays')])];
-		expect(off.moments.cold.predicted).toBeLessThan(0.85 * free.predicted);
-		expect(stays.predicted).toBeLessThan(0.85 * free.predicted);
+		expect(off.moments.cold.predicted).toBeLessThan(0.95 * free.predicted);
+		expect(stays.predicted).toBeLessThan(0.95 * free.predicted);
 		// taken off cold it springs back, to no better than before in a linear method
 		expect(off.predicted).toBeGreaterThan(off.moments.cold.predicted);
 	});

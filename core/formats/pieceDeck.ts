@@ -11,6 +11,7 @@ import { postureModel } from '../equilibrium/posture';
 import { axesOf } from '../shell/triangle';
 import { shareOfA } from '../staging/condense';
 import type { Source } from '../staging/finalShape';
+import { TEE_SHARE } from '../staging/weldBook';
 import { seamZones } from '../staging/zones';
 import type { DeckModel, Eigenstrain } from './calculix';
 
@@ -66,7 +67,7 @@ export function pieceDeck(
 		if (!runs.length) return;
 		const part = (source: Source) => (runs.includes(source) ? 1 / runs.length : 0);
 		const share = shareOfA(a.plan, seam);
-		const turned = seam.edgeA && seam.edgeB ? 1 : 0.5;
+		const turned = seam.edgeA && seam.edgeB ? 1 : TEE_SHARE;
 		for (const side of [0, 1] as const) {
 			if (!(side === 0 ? seam.edgeA : seam.edgeB)) continue;
 			const own = side === 0 ? share : 1 - share;

@@ -68,6 +68,8 @@ export interface WeldResponse {
 	/** share of the net heat a bar has taken while the metal is hot */
 	barShare: number;
 	overridden: boolean;
+	/** something lies outside what this can speak of; `warnings` say what */
+	isOutside: boolean;
 	parts: ResponsePart[];
 	warnings: string[];
 }
@@ -87,6 +89,8 @@ export interface ResponseInput {
 export interface ForceVariants {
 	/** °C before the arc by distance from the seam, mm (negative on A): heat that earlier runs have left */
 	startC?: (x: number) => number;
+	/** that heat is alike on both sides */
+	isEven?: boolean;
 	/** multiplies the bar's contact conductance */
 	contactFactor?: number;
 }
@@ -253,7 +257,7 @@ const isLike = ([a, b]: [Side, Side], input: ResponseInput) =>
 
 function heatsOf(input: ResponseInput, v: ForceVariants = {}): readonly [Heat, Heat] {
 	const a = heatOf(input, 0, v);
-	return [a, isLike(sidesOf(input.sheets), input) && !v.startC ? a : heatOf(input, 1, v)];
+	return [a, isLike(sidesOf(input.sheets), input) && (!v.startC || v.isEven) ? a : heatOf(input, 1, v)];
 }
 
 /** Force of strips held straight and flat (plane sections, no bending), N: for comparison, and for what changes a force in proportion. */
@@ -286,16 +290,16 @@ function widthAbove(heats: readonly Heat[], celsius: number): number {
 	}, 0);
 }
 
-/** Width of the pool on the line, mm: what passes the melting point, arc, sheets and bar as they are. */
+/** Width of the pool on the line, mm: what passes the melting point. */
 export function poolWidth(input: ResponseInput): number {
 	return widthAbove(poolHeats(input), meanPair(input.sheets).meltC);
 }
 
-/** A pool is fed by the whole arc before its heat spreads: on a face, too, it melts as on an edge. */
-const poolHeats = (input: ResponseInput) => heatsOf({ ...input, sheets: input.sheets.map((s) => ({ ...s, isFace: false })) });
+/** A pool is fed by the whole arc before its heat spreads: on a face, too, it melts as on an edge; and a bar is grooved under it. */
+const poolHeats = (input: ResponseInput) => heatsOf({ ...input, bar: undefined, sheets: input.sheets.map((s) => ({ ...s, isFace: false })) });
 
 export function weldResponse(input: ResponseInput): WeldResponse {
-	const { joint, settings, sheets, ambientC, bar } = input;
+	const { joint, settings, sheets, bar } = input;
 	const heat = arcEnergy(settings);
 	const q = heat.netHeat;
 	const warnings: string[] = [];
@@ -386,7 +390,8 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	}
 	if (used.some((r) => !r.isBalanced))
 		warnings.push('The section of this seam did not come into balance at every step: its tendon force is less certain than the band says.');
-	warnings.push(...settingWarnings(settings, heat, thickness, meltWidth, sheets[0].material), ...limitWarnings(input, pair, meltWidth, tendonForceN));
+	const limits = limitWarnings(input, pair, meltWidth, tendonForceN);
+	warnings.push(...settingWarnings(settings, heat, thickness, meltWidth, sheets[0].material), ...limits);
 	const sides = used.map((r, k) => ({
 		force: r.count * r.forceN,
 		distance: given?.widthMm ? given.widthMm / 4 : r.distanceMm,
@@ -410,6 +415,7 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		spread,
 		barShare,
 		overridden: given !== undefined,
+		isOutside: limits.length > 0,
 		parts,
 		warnings
 	};

@@ -48,8 +48,14 @@ const laid = (plan: PlanDocument, order: readonly Laying[]): Run[] =>
 		return reversed ? { ...r, fromMm: r.toMm, toMm: r.fromMm } : r;
 	});
 
+/** values given for every seam: nothing hangs on how stiff the piece is when a run comes */
+const given = (p: PlanDocument) => {
+	for (const j of p.joints)
+		j.response = { tendonForceN: 25_000, transverseShrinkageMm: 0.35, angularChangeRad: 0.015, widthMm: 50, eccentricityMm: 0.02 };
+};
+
 describe('the order model', () => {
-	const plan = tray();
+	const plan = tray(given);
 	const cache = new ForecastCache(kernel);
 	const a = analyse(plan, cache);
 	const model = new OrderModel(a, scales);
@@ -68,6 +74,16 @@ describe('the order model', () => {
 			const [p, q] = [byStaging(laid(plan, order)), byModel(order)];
 			p.forEach((v, k) => expect(q[k]).toBeCloseTo(v, 5));
 		}
+	});
+	it('holds each seam as stiff as it is in the plan’s own order: where the metal’s answer hangs on that, another order is met within 1 %', () => {
+		const own = tray();
+		const b = analyse(own, new ForecastCache(kernel));
+		const m = new OrderModel(b, scales);
+		const order = shuffled(own, 1);
+		const y = m.outputs(m.columns(order));
+		const c = analyse({ ...own, runs: laid(own, order) }, new ForecastCache(kernel));
+		const staged = own.features.map((f) => c.featureAt(f, 'unclamped', scales));
+		own.features.forEach((f, k) => expect(Math.abs(b.valueOf(f, y) - staged[k])).toBeLessThan(0.01 * Math.max(...staged.map(Math.abs))));
 	});
 	it('sees the order: without open places two orders would come out alike', () => {
 		expect(model.openRows).toBeGreaterThan(0);
@@ -101,6 +117,7 @@ describe('the order model', () => {
 	});
 	it('knows clamps that let go when cold', () => {
 		const clamped = tray((p) => {
+			given(p);
 			p.holdDowns = [
 				{
 					id: 'c',
@@ -130,7 +147,7 @@ describe('the order model', () => {
 		const order = shuffled(clamped, 6);
 		const y = m.outputs(m.columns(order));
 		const c = analyse({ ...clamped, runs: laid(clamped, order) }, own);
-		for (const f of clamped.features) expect(b.valueOf(f, y)).toBeCloseTo(c.featureAt(f, 'unclamped', scales), 5);
+		for (const f of clamped.features) expect(b.valueOf(f, y)).toBeCloseTo(c.featureAt(f, 'unclamped', scales), 4);
 	});
 	it('a run that is tacked all along comes out the same both ways', () => {
 		const close = tray((p) => (p.tacks = tackPattern({ ...p, runs: [] }, { ...DEFAULT_TACKS, locateMm: 10, closeMm: 5 })));
@@ -365,8 +382,12 @@ describe('precedence', () => {
 });
 
 describe('presets and hold-downs', () => {
+	/** box corners hardly turn by themselves: an angle measured on a coupon, as a shop would give it */
+	const turning = (p: PlanDocument) => {
+		for (const j of p.joints) j.response = { angularChangeRad: 0.03 };
+	};
 	it('presets come true: forecast again they are where the solve said, within 2 % of the movement they cancel', () => {
-		const plan = tray();
+		const plan = tray(turning);
 		const r = solvePresets(plan, DEFAULT_GOALS, { kernel });
 		expect(r.joints.length).toBeGreaterThan(0);
 		r.features.forEach((f, k) => {
@@ -382,7 +403,7 @@ describe('presets and hold-downs', () => {
 		plan.features.forEach((f, k) => expect(taken.featureAt(f, 'unclamped', scales)).toBeCloseTo(r.after[k], 6));
 	}, 60_000);
 	it('presets say what the final shape makes of them, for better or worse', () => {
-		const plan = tray();
+		const plan = tray(turning);
 		const r = solvePresets(plan, DEFAULT_GOALS, { kernel, final: true });
 		const cost = (values: readonly number[]) => featureCost(plan.features, values, DEFAULT_GOALS);
 		const better = cost(r.final!.after) < cost(r.final!.before);

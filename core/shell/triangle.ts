@@ -4,7 +4,7 @@
  */
 import { cross, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { bendingStiffness, curvatureMatrices } from './bending';
-import { membraneStiffness, planeStress, sidesOf } from './membrane';
+import { lumping, membraneStiffness, planeStress, sidesOf } from './membrane';
 
 export interface SheetMaterial {
 	eModulus: number;
@@ -90,12 +90,23 @@ const NO_SLOPE: readonly number[] = [0, 0, 0];
 export class EigenElement {
 	private readonly a: Axes;
 	private readonly K: Float64Array;
+	/** nodal forces of unit mean strains, 9 x 3, N */
+	private readonly mean: Float64Array;
+	/** mean strains that the element sees in unit displacements, 3 x 9 */
+	private readonly seen: Float64Array;
 	private readonly bend: Float64Array;
 
 	constructor(p: readonly [Vec3, Vec3, Vec3], m: SheetMaterial) {
 		const a = (this.a = axesOf(p));
 		const D = planeStress(m.eModulus, m.poisson);
 		this.K = membraneStiffness(a.x, a.y, m.thickness, D, m.poisson);
+		const L = lumping(a.x, a.y, m.thickness);
+		const volume = sidesOf(a.x, a.y).area * m.thickness;
+		this.mean = Float64Array.from({ length: 27 }, (_, i) => {
+			const [r, k] = [Math.floor(i / 3), i % 3];
+			return L[3 * r] * D[k] + L[3 * r + 1] * D[3 + k] + L[3 * r + 2] * D[6 + k];
+		});
+		this.seen = Float64Array.from({ length: 27 }, (_, i) => L[3 * (i % 9) + Math.floor(i / 9)] / volume);
 		// 9 x 3: nodal forces of unit curvatures. The element's curvatures are of beta_x = -w,x, so w,xx = -kxx: curling to the front is negative
 		this.bend = new Float64Array(27);
 		const weight = ((m.thickness ** 3 / 12) * sidesOf(a.x, a.y).area) / 3;
@@ -113,20 +124,25 @@ export class EigenElement {
 		const { a } = this;
 		const cx = (a.x[0] + a.x[1] + a.x[2]) / 3;
 		const cy = (a.y[0] + a.y[1] + a.y[2]) / 3;
-		const [a0, b0, g0] = strain;
 		const [a1, b1, g1] = alongX;
 		const [a2, b2, g2] = alongY;
 		const d = new Float64Array(9);
 		for (let i = 0; i < 3; i++) {
 			const [x, y] = [a.x[i] - cx, a.y[i] - cy];
-			// u,x = a0 + a1 x + a2 y; v,y = b0 + b1 x + b2 y; u,y + v,x = g0 + g1 x + g2 y
-			d[3 * i] = a0 * x + (a1 * x * x) / 2 + a2 * x * y + (g0 * y) / 2 + ((g2 - b1) * y * y) / 2;
-			d[3 * i + 1] = b0 * y + b1 * x * y + (b2 * y * y) / 2 + (g0 * x) / 2 + ((g1 - a2) * x * x) / 2;
+			// u,x = a1 x + a2 y; v,y = b1 x + b2 y; u,y + v,x = g1 x + g2 y
+			d[3 * i] = (a1 * x * x) / 2 + a2 * x * y + ((g2 - b1) * y * y) / 2;
+			d[3 * i + 1] = b1 * x * y + (b2 * y * y) / 2 + ((g1 - a2) * x * x) / 2;
 			d[3 * i + 2] = (b1 * y + (g1 - a2) * x - a2 * x - (g2 - b1) * y) / 2;
 		}
+		// the element's own mean of a straight field is not quite nothing: taken off, or the sum of the force would hang on the mesh
+		const mean = [0, 1, 2].map((k) => {
+			let s = strain[k];
+			for (let j = 0; j < 9; j++) s -= this.seen[9 * k + j] * d[j];
+			return s;
+		});
 		const local = new Float64Array(18);
 		for (let i = 0; i < 9; i++) {
-			let s = 0;
+			let s = this.mean[3 * i] * mean[0] + this.mean[3 * i + 1] * mean[1] + this.mean[3 * i + 2] * mean[2];
 			for (let j = 0; j < 9; j++) s += this.K[9 * i + j] * d[j];
 			local[MEMBRANE[i]] = s;
 			local[BENDING[i]] = this.bend[3 * i] * curvature[0] + this.bend[3 * i + 1] * curvature[1] + this.bend[3 * i + 2] * curvature[2];

@@ -17,6 +17,13 @@ const GIVEN = 5;
 /** one standard deviation of where the force lies in the thickness: no part of the forecast itself, only of its band */
 export const PLACING = 6;
 
+/**
+ * Where a sheet is welded on its face, the face bends and the joint turns by this share of the angle each: half of the bend lies on
+ * the weld's side, so the two together close there by the whole angle, and a weld on the other side brings a third of it back (that
+ * both turn alike is an own choice; that the second brings back less than the first took is common practice, no source).
+ */
+export const TEE_SHARE = 2 / 3;
+
 /** A tack pulls with this share of what its run would, until the run remelts it (own estimate). */
 const TACK_SHARE = 0.3;
 
@@ -79,8 +86,7 @@ export class WeldBook {
 		if (joined) {
 			const { shrink, about } = jointDirections(this.plan, seam, e.pair);
 			const first = this.c.pairRow[e.seam][e.pair];
-			// a sheet welded on its face bends at the weld by the whole angle, half of it on the weld's side: the other half is the joint's
-			const turned = seam.edgeA && seam.edgeB ? 1 : 0.5;
+			const turned = seam.edgeA && seam.edgeB ? 1 : TEE_SHARE;
 			for (let d = 0; d < 3; d++) {
 				misfits.push({ action: given.shrinkage ? GIVEN : SHRINKAGE, row: first + d, amount: change[0] * shrink[d] });
 				misfits.push({ action: given.angle ? GIVEN : ANGLE, row: first + 3 + d, amount: turned * change[1] * about[d] });
@@ -113,7 +119,7 @@ export class WeldBook {
 								? e.actions.tendonForceN * e.actions.eccentricityMm
 								: kind === 'face-shrink'
 									? pull[0]
-									: pull[1];
+									: TEE_SHARE * pull[1];
 					const target = part * full;
 					const action =
 						kind === 'force'

@@ -110,7 +110,7 @@ describe(CCX ? 'every family, the same facets in CalculiX' : 'every family in Ca
 			for (const isAngle of [false, true]) {
 				const list = features.filter((f) => (f.kind === 'angle') === isAngle);
 				// below this only the meshes' own lack of symmetry is left, mm and degrees
-				const size = Math.max(isAngle ? 0.003 : 0.01, ...list.map((f) => Math.max(...theirs.map((y) => Math.abs(a.valueOf(f, y))))));
+				const size = Math.max(0.01, ...list.map((f) => Math.max(...theirs.map((y) => Math.abs(a.valueOf(f, y))))));
 				let worst = 0;
 				for (const f of list) {
 					const v = a.valueOf(f, ours);

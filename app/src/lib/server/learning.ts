@@ -1,6 +1,6 @@
 /** Gathers what a piece can teach: its plan as issued, its readings, the factors in force. */
 import { factorKeyOf, type FactorKey } from '$core/learn/factorKey';
-import { priorFactors } from '$core/learn/factors';
+import { FACTOR_METHOD, priorFactors } from '$core/learn/factors';
 import type { PieceLesson } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/plan/schema';
 import { measurementsOf, revisionOfPiece } from '$store/bench';
@@ -16,7 +16,7 @@ export interface Found extends Partial<PieceLesson> {
 	/** readings the factors have not seen yet */
 	fresh: string[];
 	why?: string;
-	history: { createdAt: Date; person: string; readings: number; pieces: number; mean: number[]; covariance: number[] }[];
+	history: { createdAt: Date; person: string; method: string; readings: number; pieces: number; mean: number[]; covariance: number[] }[];
 }
 
 export async function learnFrom(pieceId: string): Promise<Found> {
@@ -36,6 +36,7 @@ export async function learnFrom(pieceId: string): Promise<Found> {
 	const history = rows.map((r) => ({
 		createdAt: r.createdAt,
 		person: r.person,
+		method: r.method,
 		readings: r.factors.readings,
 		pieces: r.factors.pieces,
 		mean: r.factors.mean,
@@ -43,7 +44,7 @@ export async function learnFrom(pieceId: string): Promise<Found> {
 	}));
 	const readings = await measurementsOf(db, piece.id);
 	if (!readings.length) return { key, fresh: [], history, why: `Piece ${piece.serial} has no readings yet: measure it first.` };
-	const seen = new Set(rows.filter((r) => !r.archivedAt).flatMap((r) => r.measurementIds));
+	const seen = new Set(rows.filter((r) => !r.archivedAt && r.method === FACTOR_METHOD).flatMap((r) => r.measurementIds));
 	const unseen = readings.filter((m) => !seen.has(m.id)).map((m) => m.id);
 	const lesson = await lessonInThread({
 		plan,

@@ -205,7 +205,10 @@
 					label="How the finished piece lies while it is measured"
 					value={desk.doc.posture}
 					items={POSTURES.map((p) => ({ value: p as string, name: POSTURE_WORDS[p] }))}
-					onchange={(p) => desk.change('how the piece lies', (d) => (d.posture = p as Posture))}
+					onchange={(p) =>
+						desk.change('how the piece lies', (d) => {
+							d.posture = p as Posture;
+						})}
 					disabled={!desk.mayEdit}
 				/>
 			</div>

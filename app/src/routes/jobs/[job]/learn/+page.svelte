@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
-	import { FACTOR_NAMES, factorBand, type FactorName } from '$core/learn/factors';
+	import { FACTOR_METHOD, FACTOR_NAMES, factorBand, type FactorName } from '$core/learn/factors';
 	import { MOMENT_WORDS } from '$core/plan/words';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
@@ -145,9 +145,16 @@
 				</p>
 				{#if found?.history.length}
 					<h3 class="mt-3 text-[15px]">History</h3>
+					{#if found.history.some((h) => h.method !== FACTOR_METHOD)}<p class="text-[13px] text-steel-700">
+							Factors from an earlier method of the forecast are kept and set aside: they would mean something else now. Learn from the same pieces
+							again to have their like.
+						</p>{/if}
 					<ul class="text-sm">
 						{#each found.history as h, i (i)}<li class="border-t border-steel-200 py-1">
-								{new Date(h.createdAt).toLocaleDateString()} by {h.person}: {h.pieces} piece{h.pieces === 1 ? '' : 's'}, {h.readings} readings;
+								{new Date(h.createdAt).toLocaleDateString()} by {h.person}: {h.pieces} piece{h.pieces === 1 ? '' : 's'}, {h.readings} readings{h.method ===
+								FACTOR_METHOD
+									? ''
+									: ' (set aside)'};
 								<span class="tab"
 									>pull {Math.exp(h.mean[1]).toFixed(2)}, shrinkage {Math.exp(h.mean[2]).toFixed(2)}, angle {Math.exp(h.mean[3]).toFixed(2)}</span
 								>
