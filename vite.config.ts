@@ -27,7 +27,8 @@ export default defineConfig({
 						'standins/**/*.test.ts',
 						'tests/verification/**/*.test.ts'
 					],
-					testTimeout: 60_000
+					// deep panels and the general solver take their time on a busy machine
+					testTimeout: 180_000
 				}
 			},
 			{
