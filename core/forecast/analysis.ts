@@ -109,7 +109,7 @@ const memoOf = (input: ResponseInput) => {
 		joint.weldSizeMm,
 		joint.response,
 		settings,
-		sheets.map((s) => [s.material, s.thicknessMm, Math.round(10 * Math.min(200, s.widthMm ?? 200)), s.isFace]),
+		sheets.map((s) => [s.material, s.thicknessMm, s.widthMm, s.isFace]),
 		bar && { ...bar, id: '', life: '', fromMm: 0, toMm: 0 },
 		ambientC,
 		springsOf(input).map((s) => String(s.curvature))
