@@ -319,7 +319,7 @@ export function analyse(
 			for (let action = 0; action < ACTIONS.length; action++) {
 				const f = factor * scales[action];
 				const v = byAction[action];
-				if (f !== 0 && v?.length) for (let i = 0; i < list.length; i++) for (let d = 0; d < 3; d++) sum[3 * i + d] += f * v[3 * list[i] + d];
+				if (f !== 0 && v.length) for (let i = 0; i < list.length; i++) for (let d = 0; d < 3; d++) sum[3 * i + d] += f * v[3 * list[i] + d];
 			}
 		};
 		put(marks.get(mark)!.byAction, 1);

@@ -8,7 +8,7 @@
  * sheet buckles while it is hot and a held one does not (generalised plane strain; own derivation, checked against a model of
  * eight-node elements and against solid models, see docs/theory/response.md). Layers in plane stress, J2 with the metal's strength
  * at temperature, radial return with its consistent tangent (Simo & Hughes 1998, box 3.3), a viscosity that steadies molten metal.
- * The metal ahead of the arc and the seam behind it are cold and hold the section until it has cooled: a stand-in, see `Held`.
+ * The metal ahead of the arc and the seam behind it are cold and hold the section until it has cooled: a stand-in (HELD_WIDTH and what follows it).
  */
 import type { HotMetal } from '../materials/hot';
 
@@ -70,9 +70,6 @@ export interface LayeredResult {
 	tensionN: number;
 	/** mm, farthest cell that yielded */
 	plasticHalfWidthMm: number;
-	/** plastic strain along and across by cell, mean through the thickness */
-	along: Float64Array;
-	across: Float64Array;
 	rounds: number;
 	/** steps that did not come into balance: where the section snaps from one fold to another there is none on the way */
 	openSteps: number;
@@ -538,8 +535,6 @@ class Section {
 		const nz = through.length;
 		const t = q.thickness;
 		const E = q.metal.eModulus(20);
-		const along = new Float64Array(m);
-		const across = new Float64Array(m);
 		let [force, lever, moment, shrinkage, turn, tension, half] = [0, 0, 0, 0, 0, 0, 0];
 		for (let e = 0; e < m; e++) {
 			const h = y[e + 1] - y[e];
@@ -556,8 +551,6 @@ class Section {
 					shrinkage -= this.py[i] * share;
 					turn -= (12 / t ** 2) * this.py[i] * z * share;
 					if (at < 30 && this.sx[i] > 0) tension += this.sx[i] * share * t;
-					along[e] += (this.px[i] * through[l][1]) / 2;
-					across[e] += (this.py[i] * through[l][1]) / 2;
 				}
 			if (this.yielded[e]) half = y[e + 1];
 		}
@@ -574,8 +567,6 @@ class Section {
 			closingMm: -this.u[edge],
 			tensionN: tension,
 			plasticHalfWidthMm: half,
-			along,
-			across,
 			rounds: this.rounds,
 			openSteps: this.openSteps,
 			isBalanced: this.lastBalanced && this.openSteps <= OPEN_ALLOWED * q.temperatures.length

@@ -150,11 +150,8 @@ export class WeldBook {
 	}
 }
 
-/**
- * Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change: `turn` in space,
- * `about` in the pair's own axes, as its rows are.
- */
-export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): { shrink: Vec3; turn: Vec3; about: Vec3 } {
+/** Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change, in the pair's own axes as its rows are. */
+export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): { shrink: Vec3; about: Vec3 } {
 	const f = seam.frames[i];
 	const share = shareOfA(plan, seam);
 	const shrink = add(scale(f.outB, 1 - share), scale(f.outA, -share));
@@ -163,5 +160,5 @@ export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): 
 	else if (seam.edgeA) turn = scale(cross(scale(f.outA, -1), f.weldSide), -1);
 	const size = norm(turn);
 	if (size > 1e-6) turn = scale(turn, 1 / size);
-	return { shrink, turn, about: f.axes.map((v) => dot(v, turn)) as Vec3 };
+	return { shrink, about: f.axes.map((v) => dot(v, turn)) as Vec3 };
 }
