@@ -130,16 +130,27 @@ describe('pieces that no family made', () => {
 		expect(lean(both)).toBeLessThan(0.5 * lean(one));
 		expect(flat(both)).toBeGreaterThan(flat(one));
 	});
-	it('a strongback keeps the piece straighter while it is on (common practice, no source; a bolted one also resists shortening at its arm, so a deeper one need not do better)', () => {
+	it('a strongback keeps its own line straighter while it is on, and more so the deeper it is (common practice, no source)', () => {
 		const plan = example('lap-with-strongback.json');
 		const bow = (change: (p: typeof plan) => void) => {
 			const p = structuredClone(plan);
+			const outer = p.features.find((f) => f.id === 'bow')!;
+			p.features.push({
+				...outer,
+				id: 'line',
+				path: [
+					[80, 10],
+					[80, 390]
+				]
+			} as typeof outer);
 			change(p);
-			return forecast(p).result.features.find((f) => f.id === 'bow')!.moments.cold.predicted;
+			return forecast(p).result.features.find((f) => f.id === 'line')!.moments.cold.predicted;
 		};
 		const none = bow((p) => (p.holdDowns = p.holdDowns.filter((h) => h.kind !== 'strongback')));
 		const as = bow(() => {});
+		const deep = bow((p) => p.holdDowns.forEach((h) => h.kind === 'strongback' && (h.iOutMm4 *= 20)));
 		expect(as).toBeLessThan(none);
+		expect(deep).toBeLessThan(as);
 	});
 	it('values given for a joint are not scaled by the shop’s factors', () => {
 		const plan = example('lap-with-strongback.json');
