@@ -60,7 +60,8 @@ describe('the command line', () => {
 			const tight = JSON.parse(readFileSync('examples/trough.json', 'utf8'));
 			for (const j of tight.plan.joints) j.response = { angularChangeRad: which === 'presets' ? 0.06 : 0.03 };
 			if (which === 'holds')
-				for (const f of tight.plan.features) f.tolerance = { ...f.tolerance, upper: 0.1, ...(f.tolerance.lower === undefined ? {} : { lower: -0.1 }) };
+				for (const f of tight.plan.features)
+					f.tolerance = { ...f.tolerance, upper: 0.1, ...(f.tolerance.lower === undefined ? {} : { lower: -0.1 }) };
 			const job = path.join(dir, `${which}-tight.json`);
 			writeFileSync(job, JSON.stringify(tight));
 			const r = sarta(which, job, '--out', out, '--plan', plan);
