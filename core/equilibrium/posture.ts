@@ -45,6 +45,12 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	const [a, b] = axis === 2 ? [0, 1] : [0, 2];
 	const along = Math.abs(xyz[3 * q + a] - xyz[3 * p + a]) >= Math.abs(xyz[3 * q + b] - xyz[3 * p + b]) ? [a, b] : [b, a];
 	const inPlane = [6 * p + a, 6 * p + b, 6 * q + along[1]];
+	// a sheet on its edge touches its bench at two places: held there, and by the hand at one point aside
+	if (posture === 'upright' && standsOnLine(xyz, nodeCount, height, lowest, b)) {
+		let top = r;
+		for (let k = 0; k < nodeCount; k++) if (height(k) > height(top) + 1e-9) top = k;
+		return { terms, weight: load, fixed: [6 * p + a, 6 * p + b, 6 * q + b, 6 * p + axis, 6 * q + axis, 6 * top + b], words: UPRIGHT };
+	}
 	if (posture === 'three-points')
 		return { terms, weight: load, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], words: 'on three points' };
 	const bench = Array.from({ length: nodeCount }, (_, k) => ({
@@ -60,8 +66,22 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 		terms: [...terms, new GroundSprings(bench)],
 		weight: load,
 		fixed,
-		words: posture === 'upright' ? 'upright on its edge' : 'flat on the bench'
+		words: posture === 'upright' ? UPRIGHT : 'flat on the bench'
 	};
+}
+
+const UPRIGHT = 'upright on its edge';
+
+/** Whether the lowest level is an edge, no wider than the offset of a lap: a face that stands on the bench is wider. */
+function standsOnLine(xyz: Float64Array, nodeCount: number, height: (k: number) => number, lowest: number, aside: number): boolean {
+	let [lo, hi, reach] = [Infinity, -Infinity, 0];
+	for (let k = 0; k < nodeCount; k++) {
+		reach = Math.max(reach, height(k) - lowest);
+		if (height(k) > lowest + 1e-6) continue;
+		lo = Math.min(lo, xyz[3 * k + aside]);
+		hi = Math.max(hi, xyz[3 * k + aside]);
+	}
+	return hi - lo < 0.02 * reach;
 }
 
 /** Three nodes on the lowest level, wide apart; where that level is a line, the third is the node farthest from it. */

@@ -9,6 +9,7 @@ import type { AnyFeature, AnyHoldDown, Datum, Joint, NamedPoint, Part, PlanDocum
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
 import type { FamilyKind } from '../plan/words';
 import { buttPanel } from './buttPanel';
+import { suitablePosture } from './suitablePosture';
 import { CATALOGUE, isAsked, type MadeFamily } from './catalogue';
 import type { FamilyParameters } from './defaults';
 import { enclosure } from './enclosure';
@@ -277,6 +278,7 @@ export function newPlan(
 		interpassLimitC: 150,
 		ambientC: 20
 	};
+	plan.posture = suitablePosture(plan);
 	plan.tacks = tackPattern(plan, DEFAULT_TACKS);
 	plan.runs = orderPattern(plan, DEFAULT_ORDER);
 	const unsound = togetherFaults(plan);

@@ -6,6 +6,7 @@ import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/v
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
 import { FACTOR_NAMES, priorFactors, cholesky, type ShopFactors } from '../learn/factors';
+import { SAG_MATTERS } from '../families/suitablePosture';
 import { findMaterial } from '../materials/grades';
 import type { AnyFeature, PlanDocument } from '../plan/schema';
 import { POSTURES, type Posture } from '../plan/words';
@@ -310,9 +311,6 @@ function stableShapes(
 	}
 	return found.sort((p, q) => p.energy - q.energy);
 }
-
-/** A sag of this share of a tolerance is said, with the posture that would show less of it. */
-const SAG_MATTERS = 0.25;
 
 function sagOf(plan: PlanDocument, a: Analysis, model: FinalShape, build: (posture: Posture) => FinalShape, read: ReturnType<typeof reader>) {
 	const lying = (m: FinalShape) => {
