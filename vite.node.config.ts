@@ -20,6 +20,7 @@ export default defineConfig({
 				'write-schema': 'cli/write-schema.ts',
 				'write-examples': 'cli/write-examples.ts',
 				study: 'bench/study.ts',
+				convergence: 'bench/convergence.ts',
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
 				bench: 'bench/bench.ts',

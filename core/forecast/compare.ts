@@ -7,7 +7,8 @@ import type { AnyFeature, PlanDocument } from '../plan/schema';
 import { analyse, scalesOf, type Analysis, type ForecastCache } from './analysis';
 import { bucklingMargins } from './buckling';
 import { unitOf } from './features';
-import { draws, percentile, seamForces, type Band } from './forecast';
+import { draws, percentile, seamForces, type Band, type Draw } from './forecast';
+import { formParts } from './modelForm';
 
 export interface FeatureDifference {
 	id: string;
@@ -44,10 +45,13 @@ export function comparePlans(
 			const runs = [...a.staged.added].filter(([owner]) => a.staged.seamOfRun.get(owner) === k).map(([, v]) => v);
 			if (!runs.length) return [];
 			const sum = runs[0].map((first, action) => Float64Array.from(first, (_, i) => runs.reduce((t, v) => t + v[action][i], 0)));
-			return [{ sum, draw: ids.indexOf(s.joint.id) }];
+			const draw = ids.indexOf(s.joint.id);
+			return [{ sum, more: (d: Draw) => d.seams[draw] - 1 }];
 		});
-	const [ep, eq] = [extras(p), extras(q)];
-	const valueOf = (a: Analysis, extra: ReturnType<typeof extras>, feature: AnyFeature) => {
+	// the same model is wrong in both
+	const all = (a: Analysis) => [...extras(a), ...formParts(a).map((f) => ({ sum: f.added, more: (d: Draw) => f.more(d.forms[f.form]) }))];
+	const [ep, eq] = [all(p), all(q)];
+	const valueOf = (a: Analysis, extra: ReturnType<typeof all>, feature: AnyFeature) => {
 		const value = a.sampler(
 			feature,
 			'unclamped',
@@ -56,7 +60,7 @@ export function comparePlans(
 		return (d: (typeof list)[number]) =>
 			value(
 				scalesOf(d.log, d.placing),
-				extra.map((x) => d.seams[x.draw] - 1)
+				extra.map((x) => x.more(d))
 			);
 	};
 	const mean = scalesOf(factors.mean);

@@ -17,6 +17,7 @@ import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
 import { evaluateMoved, pointsOf, unitOf, verdictOf } from './features';
 import { gapShare, isUnsure, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
+import { formEnds, MODEL_FORMS } from './modelForm';
 import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from './rigid';
@@ -155,14 +156,26 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 		const across = owners.map(([, source]) => model.pull(source, only)).reduce((p, q) => addPulls(p, q));
 		symmetric(`gap of “${seam.joint.name}”`, times(across, share * Z90));
 	});
+	// model form: the lower and the higher end of what other models would make of every seam's force
+	const byForce = ACTIONS.map((_, i) => (i === 0 || i === 3 ? scales[i] : 0));
+	MODEL_FORMS.forEach(({ label }, form) => {
+		const ends = formEnds(a)
+			.filter((e) => e.form === form)
+			.flatMap(({ share }) => {
+				const pulls = [...a.staged.sources]
+					.filter(([owner]) => share(owner) !== 0)
+					.map(([owner, source]) => times(model.pull(source, byForce), share(owner)));
+				return pulls.length ? [pulls.reduce((p, q) => addPulls(p, q))] : [];
+			});
+		if (ends.length) oneSided(label, ends);
+	});
 	// how well each bar touches: half or twice as well at the two ends of the band
-	const force = ACTIONS.map((_, i) => (i === 0 || i === 3 ? scales[i] : 0));
 	const contact = a.barContact();
 	for (const bar of plan.holdDowns.filter((h) => h.kind === 'bar')) {
 		const runs = plan.runs.filter((r) => r.joint === bar.joint && contact.has(r.id) && a.staged.sources.has(r.id));
 		if (!runs.length) continue;
 		const ends = (['half', 'twice'] as const).map((end) =>
-			runs.map((r) => times(model.pull(a.staged.sources.get(r.id)!, force), contact.get(r.id)![end])).reduce((p, q) => addPulls(p, q))
+			runs.map((r) => times(model.pull(a.staged.sources.get(r.id)!, byForce), contact.get(r.id)![end])).reduce((p, q) => addPulls(p, q))
 		);
 		oneSided(`how well “${bar.name}” touches`, ends);
 	}

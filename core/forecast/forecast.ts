@@ -6,6 +6,7 @@ import type { AnyFeature, PlanDocument } from '../plan/schema';
 import { MOMENTS, type Moment } from '../plan/words';
 import { shapesAt } from '../staging/stage';
 import { analyse, ForecastCache, scalesOf, type Analysis } from './analysis';
+import { formParts, MODEL_FORMS } from './modelForm';
 import { bucklingMargins, type PanelMargin } from './buckling';
 import { unitOf, verdictOf, type Verdict } from './features';
 import { datumMotion, withoutRigid } from './rigid';
@@ -56,6 +57,8 @@ export interface FeatureForecast extends Band {
 	/** the method found no shape: its values mean nothing and are not to be shown */
 	notFound?: true;
 	/** what the band comes from, widest first: change of the value at either end of each */
+	/** what it moves by when the hold-downs come off, by the linear staging; absent where nothing is taken off */
+	springback?: number;
 	bandParts?: { label: string; low: number; high: number }[];
 }
 
@@ -175,19 +178,23 @@ export interface Draw {
 	seams: number[];
 	/** standard normal, by seam: how far its gap is from the one stated */
 	gaps: number[];
+	/** standard normal, by model form (MODEL_FORMS) */
+	forms: number[];
 }
 
 export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 	const n = FACTOR_NAMES.length;
 	const l = cholesky(factors.covariance, n);
 	const next = normalsFrom(20_260_101);
+	const formNext = normalsFrom(20_260_102);
 	return Array.from({ length: SAMPLES }, () => {
 		const z = Array.from({ length: n }, next);
 		return {
 			log: factors.mean.map((m, i) => m + z.reduce((s, v, j) => s + (j <= i ? l[i * n + j] * v : 0), 0)),
 			placing: next(),
 			seams: Array.from({ length: seamCount }, () => Math.exp(SEAM_SCATTER * next())),
-			gaps: Array.from({ length: seamCount }, next)
+			gaps: Array.from({ length: seamCount }, next),
+			forms: MODEL_FORMS.map(formNext)
 		};
 	});
 }
@@ -233,6 +240,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 			...last,
 			verdict: verdictOf(f.tolerance, last.low, last.high, isUnsure(a)),
 			moments,
+			springback: isReleased(a) ? moments.unclamped.predicted - moments.cold.predicted : undefined,
 			history: a.staged.marks.map((m) => a.featureAt(f, m.id, scales)),
 			influence: [...a.staged.added].map(([step, added]) => ({ step, value: final - a.featureAt(f, 'unclamped', scales, [[added, -1]]) })),
 			caution: CAUTIONS[f.kind] ?? ''
@@ -306,6 +314,8 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 	return quick;
 }
 
+const isReleased = (a: Analysis) => [...a.staged.added.keys()].some((owner) => owner.startsWith('release:'));
+
 /** A seam's response lies outside what the methods can speak of. */
 export const isUnsure = (a: Analysis) => a.responses.some((r) => r.runs.size > 0 && r.response.isOutside);
 
@@ -359,9 +369,10 @@ function sampleBands(a: Analysis, factors: ShopFactors): { bands: Map<string, Re
 		...byGap.flatMap((added, k) => {
 			const share = gapShare(a, k);
 			return added ? [{ added, more: (d: Draw) => d.gaps[k] * share }] : [];
-		})
+		}),
+		...formParts(a).map(({ added, form, more }) => ({ added, more: (d: Draw) => more(d.forms[form]) }))
 	];
-	const released = [...staged.added.keys()].some((owner) => owner.startsWith('release:'));
+	const released = isReleased(a);
 	const out = new Map<string, Record<Moment, Band>>();
 	const last: number[][] = [];
 	for (const f of plan.features) {

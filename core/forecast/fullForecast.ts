@@ -71,6 +71,7 @@ export function fullForecast(cold: QuickForecast, options: FinalOptions = {}): F
 			...last,
 			low,
 			high,
+			springback: f.springback === undefined ? undefined : last.predicted - moments.cold.predicted,
 			moments: { ...moments, unclamped: { ...last, low, high } },
 			verdict: full.stopped ? 'in doubt' : verdictOf(f.tolerance, low, high, isUnsure(a)),
 			history: a.staged.marks.map((m, i) => {

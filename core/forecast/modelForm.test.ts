@@ -1,0 +1,62 @@
+/** Model form as a band of its own: what the other end of the range would do, against a forecast with that very force given. */
+import { describe, expect, it } from 'vitest';
+import { FAMILY_DEFAULTS } from '../families/defaults';
+import { newPlan } from '../families/family';
+import { comparePlans } from './compare';
+import { ForecastCache, scalesOf } from './analysis';
+import { finalForecast } from './finalForecast';
+import { forecast } from './forecast';
+import { formParts, MODEL_FORMS } from './modelForm';
+import { priorFactors } from '../learn/factors';
+
+const plan = () => {
+	const p = newPlan('stiffened-plate', { ...FAMILY_DEFAULTS['stiffened-plate'] }).plan!;
+	p.meshSizeMm = 25;
+	return p;
+};
+const Z90 = 1.6449;
+
+describe('model form', () => {
+	it('at the end of its range each form adds what the same forces, scaled, add', () => {
+		const a = forecast(plan()).analysis;
+		const scales = scalesOf(priorFactors().mean);
+		const parts = formParts(a);
+		expect(parts.map((p) => p.form)).toEqual(expect.arrayContaining(MODEL_FORMS.map((_, i) => i)));
+		for (const f of a.plan.features) {
+			const at = (k: number, z: number) => a.sampler(f, 'unclamped', [parts[k].added])(scales, [parts[k].more(z)]);
+			const base = a.sampler(f, 'unclamped', [])(scales, []);
+			parts.forEach((part, k) => {
+				// one end only: the other way a form adds nothing
+				const up = part.more(1) !== 0 ? 1 : -1;
+				expect(at(k, -up)).toBeCloseTo(base, 12);
+				// runs: tacks are not in any run's response
+				const owners = [...a.staged.added].filter(([owner]) => a.responses.some((x) => x.runs.has(owner)));
+				const byHand = a.featureAt(
+					f,
+					'unclamped',
+					scales,
+					owners.map(([owner, v]) => {
+						const r = a.responses.find((x) => x.runs.has(owner))!.response;
+						const end = MODEL_FORMS[part.form].range(r)[up > 0 ? 1 : 0] - 1;
+						return [v.map((w, i) => (i === 0 || i === 3 ? w : w.map(() => 0))), end] as const;
+					})
+				);
+				expect(at(k, up * Z90)).toBeCloseTo(byHand, 6);
+			});
+		}
+	});
+	it('a force that was given is not doubted; others have wider bands for it, and the final shape names the part', () => {
+		const own = plan();
+		const given = plan();
+		const q = forecast(own);
+		for (const j of given.joints) j.response = { tendonForceN: q.analysis.responses.find((r) => r.joint === j.id)!.response.tendonForceN };
+		expect(formParts(forecast(given).analysis)).toHaveLength(0);
+		const shape = finalForecast(q).result;
+		const labels = new Set(shape.features.flatMap((f) => f.bandParts!.map((p) => p.label)));
+		expect([...labels].some((l) => MODEL_FORMS.some((m) => m.label === l))).toBe(true);
+	});
+	it('a plan against itself differs by nothing: the same model is wrong in both', () => {
+		const c = comparePlans(plan(), plan(), priorFactors(), { now: new ForecastCache(), then: new ForecastCache() });
+		for (const f of c.features) expect(Math.max(Math.abs(f.difference.low), Math.abs(f.difference.high))).toBeLessThan(1e-12);
+	});
+});
