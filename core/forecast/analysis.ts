@@ -122,6 +122,7 @@ function geometryKey(plan: PlanDocument): string {
 		plan.parts,
 		plan.materials,
 		plan.joints.map((j) => [j.id, j.type, j.a, j.b, j.weldSide]),
+		plan.tacks.map((t) => [t.joint, t.stationMm]),
 		plan.holdDowns.filter((h) => h.kind !== 'bar').map((h) => ({ ...h, life: 0, name: 0 })),
 		plan.features.map((f) => ({ ...f, tolerance: 0, name: 0 })),
 		plan.points,

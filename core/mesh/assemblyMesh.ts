@@ -84,11 +84,19 @@ function partSize(part: Part, plan: PlanDocument, sizeMm: number): number {
 /** A small part's triangles are at most this much smaller than the plan's: seams carry the finer pitch on both sides. */
 const FINEST = 2;
 
+const tackShares = (plan: PlanDocument, joint: Joint): number[] => {
+	const length = pathLength(joint.a.path);
+	return plan.tacks.filter((t) => t.joint === joint.id).map((t) => t.stationMm / length);
+};
+
 /** A seam has at least this many lengths between pairs, however short it is. */
 const LEAST_LENGTHS = 8;
 
-/** Stations along a seam: both sides' corners and what else must be one (shares of the length), with the gaps between divided to about `size`. Shares of the length, 0 to 1. */
-export function seamStations(joint: Joint, size: number, also: readonly number[] = []): number[] {
+/** A tack this near another station of its seam is taken to sit there, mm. */
+const TACK_SNAP_MM = 2;
+
+/** Stations along a seam: tacks, both sides' corners and what else must be one (shares of the length), with the gaps between divided to about `size`. Shares of the length, 0 to 1. */
+export function seamStations(joint: Joint, size: number, also: readonly number[] = [], tacks: readonly number[] = []): number[] {
 	const corners = new Set<number>([0, 1, ...also]);
 	for (const side of [joint.a, joint.b]) {
 		const total = pathLength(side.path);
@@ -101,6 +109,9 @@ export function seamStations(joint: Joint, size: number, also: readonly number[]
 	const length = pathLength(joint.a.path);
 	const sorted = [...corners].sort((p, q) => p - q).filter((s, i, list) => i === 0 || (s - list[i - 1]) * length > 0.5);
 	sorted[sorted.length - 1] = 1;
+	// a tack holds where it is and not at the nearest place of the mesh: what it leaves free at a corner decides a good deal
+	for (const t of tacks) if (t > 0 && t < 1 && sorted.every((s) => Math.abs(s - t) * length > TACK_SNAP_MM)) sorted.push(t);
+	sorted.sort((p, q) => p - q);
 	const out = [0];
 	for (let i = 1; i < sorted.length; i++) {
 		const n = Math.max(1, Math.round(((sorted[i] - sorted[i - 1]) * length) / size));
@@ -162,10 +173,12 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 			const pitch = Math.min(sizes.get(j.a.part)!, sizes.get(j.b.part)!);
 			return [
 				j.id,
-				seamStations(j, plan.meshSizeMm ? pitch : Math.min(pitch, pathLength(j.a.path) / LEAST_LENGTHS), [
-					...touches(j.a, j, plan),
-					...touches(j.b, j, plan)
-				])
+				seamStations(
+					j,
+					plan.meshSizeMm ? pitch : Math.min(pitch, pathLength(j.a.path) / LEAST_LENGTHS),
+					[...touches(j.a, j, plan), ...touches(j.b, j, plan)],
+					tackShares(plan, j)
+				)
 			];
 		})
 	);
