@@ -14,6 +14,8 @@ export default defineConfig({
 	optimizeDeps: { include: ['three', 'three/addons/controls/OrbitControls.js', 'comlink', 'chart.js'] },
 	test: {
 		environment: 'node',
+		// every core: the default leaves one idle, which on two is half the time
+		maxWorkers: '100%',
 		projects: [
 			{
 				oxc,

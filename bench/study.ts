@@ -10,7 +10,8 @@ import { newPlan } from '../core/families/family';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { orderPattern, type OrderPattern } from '../core/plan/orderPatterns';
 import type { PlanDocument } from '../core/plan/schema';
-import { TACK_STARTS, tackPattern, type TackPattern } from '../core/plan/tackPatterns';
+import { TACK_STARTS, tackPattern } from '../core/plan/tackPatterns';
+import type { TackPattern } from '../core/plan/words';
 import { DEFAULT_GOALS } from '../core/search/cost';
 import { searchOrders, type SearchResult } from '../core/search/table';
 

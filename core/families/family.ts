@@ -7,6 +7,7 @@ import { shown, type Fault } from '../plan/faults';
 import { DEFAULT_ORDER, orderPattern } from '../plan/orderPatterns';
 import type { AnyFeature, AnyHoldDown, Datum, Joint, NamedPoint, Part, PlanDocument, PrepCheck, WeldSettings } from '../plan/schema';
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
+import { retacked } from '../plan/tackRule';
 import type { FamilyKind } from '../plan/words';
 import { buttPanel } from './buttPanel';
 import { suitablePosture } from './suitablePosture';
@@ -317,7 +318,7 @@ export function regenerate(
 					filler: old.filler,
 					weldSide: old.weldSide,
 					settings: old.settings,
-					...(old.response ? { response: old.response } : {})
+					...kept(old, ['response', 'intermittent', 'weldSizeMm', 'tackRule'])
 				}
 			: j;
 	});
@@ -334,25 +335,28 @@ export function regenerate(
 		family: { kind, parameters: copyOf(parameters) },
 		parts: m.parts.map((p) => {
 			const old = plan.parts.find((o) => o.id === p.id);
-			return old?.heatNumber && old.material === p.material ? { ...p, heatNumber: old.heatNumber } : p;
+			// a heat number is of a sheet: another metal or thickness is another sheet
+			const isSame = old && old.material === p.material && old.thicknessMm === p.thicknessMm;
+			return old ? { ...p, ...kept(old, isSame ? ['heatNumber', 'film', 'grain'] : ['film', 'grain']) } : p;
 		}),
 		joints,
 		points: m.points,
 		features,
 		probes: plan.probes.filter((p) => m.parts.some((x) => x.id === p.part)),
 		datum: m.datum,
-		holdDowns: plan.holdDowns.filter((h) => ('joint' in h ? same(h.joint) : false)),
+		holdDowns: plan.holdDowns.filter((h) => ('joint' in h ? same(h.joint) : sitsStill(h, plan.parts, m.parts))),
 		fitUp: { ...plan.fitUp, trueJoint: joints.some((j) => j.id === plan.fitUp.trueJoint) ? plan.fitUp.trueJoint : m.trueJoint }
 	};
-	const dropped = plan.holdDowns.length - next.holdDowns.length;
-	if (dropped) notes.push(`${dropped} hold-down${dropped > 1 ? 's were' : ' was'} taken off: the seams they sat on have changed.`);
+	notes.push(...whatWent(plan, next));
 	const changed = joints.filter((j) => !same(j.id)).map((j) => j.id);
 	const keepTacks = plan.tacks.filter((t) => same(t.joint));
 	const keepRuns = plan.runs.filter((r) => same(r.joint));
 	if (changed.length) {
 		// the old runs of a changed seam go, locked or not: their stations mean nothing on it
 		next.runs = keepRuns;
-		next.tacks = [...keepTacks, ...tackPattern(next, DEFAULT_TACKS, changed)]
+		const fresh = retacked(plan, next, changed);
+		notes.push(...fresh.notes);
+		next.tacks = [...keepTacks, ...fresh.tacks]
 			.map((t, i) => ({ t, i }))
 			.sort((p, q) => p.t.stage - q.t.stage || p.i - q.i)
 			.map((x) => x.t);
@@ -363,6 +367,41 @@ export function regenerate(
 		notes.push(`Tacks and runs were planned anew on ${changed.length} seam${changed.length > 1 ? 's' : ''} whose length changed.`);
 	}
 	return { plan: next, notes, faults: [] };
+}
+
+/** Those of the fields that are set. */
+function kept<T, K extends keyof T>(old: T, fields: readonly K[]): Partial<Pick<T, K>> {
+	return Object.fromEntries(fields.flatMap((f) => (old[f] === undefined ? [] : [[f, old[f]]]))) as Partial<Pick<T, K>>;
+}
+
+/** A hold-down placed on parts stays where all of them keep their shape. */
+function sitsStill(h: AnyHoldDown, before: readonly Part[], now: readonly Part[]): boolean {
+	const on = 'part' in h ? ['partB' in h ? [h.part, h.partB] : [h.part]].flat() : [];
+	const shape = (list: readonly Part[], id: string) => JSON.stringify(list.filter((p) => p.id === id).map((p) => [p.outline, p.holes, p.bends]));
+	return on.length > 0 && on.every((id) => now.some((p) => p.id === id) && shape(before, id) === shape(now, id));
+}
+
+/** By name, what new sizes took away: hold-downs, typed tolerances, places that were watched, heat numbers. */
+function whatWent(plan: PlanDocument, next: PlanDocument): string[] {
+	const notes: string[] = [];
+	const list = (names: readonly string[]) => names.map((n) => `“${n}”`).join(', ');
+	const gone = <T extends { id: string }>(before: readonly T[], now: readonly { id: string }[]) =>
+		before.filter((b) => !now.some((n) => n.id === b.id));
+	const holds = gone(plan.holdDowns, next.holdDowns);
+	if (holds.length)
+		notes.push(
+			`${holds.length} hold-down${holds.length > 1 ? 's were' : ' was'} taken off, for what ${holds.length > 1 ? 'they' : 'it'} sat on has changed: ${list(holds.map((h) => h.name))}.`
+		);
+	const judged = gone(
+		plan.features.filter((f) => f.tolerance.source === 'typed'),
+		next.features
+	);
+	if (judged.length) notes.push(`No longer on the piece, with the limit that was typed: ${list(judged.map((f) => f.name))}.`);
+	const probes = gone(plan.probes, next.probes);
+	if (probes.length) notes.push(`No longer watched, for its part is gone: ${list(probes.map((p) => p.name))}.`);
+	const unmarked = plan.parts.filter((p) => p.heatNumber && !next.parts.find((n) => n.id === p.id)?.heatNumber);
+	if (unmarked.length) notes.push(`Heat numbers to be entered anew, for the sheet is another: ${list(unmarked.map((p) => p.name))}.`);
+	return notes;
 }
 
 const lifeOr = (word: string, runs: Set<string>, otherwise: string) => {

@@ -84,7 +84,11 @@ function partSize(part: Part, plan: PlanDocument, sizeMm: number): number {
 /** A small part's triangles are at most this much smaller than the plan's: seams carry the finer pitch on both sides. */
 const FINEST = 2;
 
+/** A curve drawn in chords: between its corners the two sheets lie a little apart, so only the corners can be stations. */
+const CHORDS = 8;
+
 const tackShares = (plan: PlanDocument, joint: Joint): number[] => {
+	if (Math.max(joint.a.path.length, joint.b.path.length) > CHORDS) return [];
 	const length = pathLength(joint.a.path);
 	return plan.tacks.filter((t) => t.joint === joint.id).map((t) => t.stationMm / length);
 };

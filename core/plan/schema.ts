@@ -17,6 +17,8 @@ import {
 	BAR_METALS,
 	ROOT_CARE,
 	HOLD_DOWN_KINDS,
+	TACK_ORDERS,
+	TACK_PATTERNS,
 	JOINT_TYPES,
 	PENETRATIONS,
 	POSTURES,
@@ -27,6 +29,8 @@ import {
 	type FeatureKind,
 	type FilmSide,
 	type HoldDownKind,
+	type TackOrder,
+	type TackPattern,
 	type RootCare,
 	type JointType,
 	type Penetration,
@@ -129,6 +133,24 @@ export class ResponseOverride {
 	@Maybe() @Num(0, 20) eccentricitySpreadMm?: number;
 }
 
+/** How a seam's tacks were planned: kept so that new sizes plan them the same way, and the page shows what holds. */
+export class TackRule {
+	@OneOf(TACK_PATTERNS) pattern!: TackPattern;
+	@OneOf(TACK_ORDERS) order!: TackOrder;
+	/** distance of the tacks that locate, mm */
+	@Num(5, 1000) locateMm!: number;
+	/** distance of the tacks that close up, mm */
+	@Num(2, 500) closeMm!: number;
+	@Num(1, 60) lengthMm!: number;
+	@Flag() fusionOnly!: boolean;
+	/** ground flush before the run passes */
+	@Flag() flush!: boolean;
+	/** clear of each end of a seam, mm */
+	@Num(0, 200) endClearMm!: number;
+	/** clear of holes (bolts) and of places where a run starts or stops, mm */
+	@Num(0, 100) otherClearMm!: number;
+}
+
 export class Joint {
 	@Id() id!: string;
 	@Name() name!: string;
@@ -152,6 +174,8 @@ export class Joint {
 	@OneOf(WELD_SIDES) weldSide: WeldSide = 'front';
 	@Id() settings!: string;
 	@Maybe() @One(() => ResponseOverride) response?: ResponseOverride;
+	/** the rule its tacks were planned by; the product's own first rule when absent */
+	@Maybe() @One(() => TackRule) tackRule?: TackRule;
 }
 
 /** From and to a step: `start`, `after-tacks`, `before-run:ID` / `after-run:ID`, `when-cold`, `stays`. */
@@ -519,8 +543,28 @@ const byKind =
 		})(target, key);
 	};
 
-export type AnyHoldDown = Bar | Clamp | Jig | Support | TableTack | Weight | Brace | Strongback;
-export type AnyFeature = Flatness | Straightness | Length | Squareness | Angle | Twist;
+/** Every kind of hold-down and of feature with its document: a kind without one does not compile. The published schema reads these too. */
+export const HOLD_DOWN_CLASSES = {
+	bar: Bar,
+	clamp: Clamp,
+	jig: Jig,
+	support: Support,
+	'table-tack': TableTack,
+	weight: Weight,
+	brace: Brace,
+	strongback: Strongback
+} satisfies Record<HoldDownKind, new () => HoldDown>;
+export const FEATURE_CLASSES = {
+	flatness: Flatness,
+	straightness: Straightness,
+	length: Length,
+	squareness: Squareness,
+	angle: Angle,
+	twist: Twist
+} satisfies Record<FeatureKind, new () => Feature>;
+
+export type AnyHoldDown = InstanceType<(typeof HOLD_DOWN_CLASSES)[HoldDownKind]>;
+export type AnyFeature = InstanceType<(typeof FEATURE_CLASSES)[FeatureKind]>;
 
 export class PlanDocument {
 	@IsIn(['sarta-plan'], { message: 'must be sarta-plan' }) format: 'sarta-plan' = 'sarta-plan' as const;
@@ -530,21 +574,12 @@ export class PlanDocument {
 	@ListOf(() => Part, 150, 1) parts!: Part[];
 	@ListOf(() => NamedPoint, 400) points: NamedPoint[] = [];
 	@ListOf(() => Joint, 120) joints!: Joint[];
-	@byKind(HoldDown, {
-		bar: Bar,
-		clamp: Clamp,
-		jig: Jig,
-		support: Support,
-		'table-tack': TableTack,
-		weight: Weight,
-		brace: Brace,
-		strongback: Strongback
-	})
+	@byKind(HoldDown, HOLD_DOWN_CLASSES)
 	holdDowns: AnyHoldDown[] = [];
 	@ListOf(() => WeldSettings, 40) settings!: WeldSettings[];
 	@ListOf(() => Tack, 2000) tacks: Tack[] = [];
 	@ListOf(() => Run, 1000) runs: Run[] = [];
-	@byKind(Feature, { flatness: Flatness, straightness: Straightness, length: Length, squareness: Squareness, angle: Angle, twist: Twist })
+	@byKind(Feature, FEATURE_CLASSES)
 	features: AnyFeature[] = [];
 	@ListOf(() => Probe, 200) probes: Probe[] = [];
 	@Maybe() @One(() => Datum) datum?: Datum;

@@ -23,7 +23,8 @@ import { flipsOf, groupByPosition, liesFor, positionsOf, UP_AXES } from './posit
 import type { PlanDocument, Run } from './schema';
 import { centreOf, holeDistance, isCurved, isRing, mitredCorners, ringsInRow, twoSided, weldedSeams } from './seamShape';
 import { seamsInSpace, trueCorner } from './space';
-import { TACK_ORDERS, TACK_PATTERNS, TACK_STARTS, tackPattern, tacksDoNotApply } from './tackPatterns';
+import { TACK_STARTS, tackPattern, tacksDoNotApply } from './tackPatterns';
+import { TACK_ORDERS, TACK_PATTERNS } from './words';
 
 function planOf(kind: MadeFamily, change: object = {}): PlanDocument {
 	const made = newPlan(kind, { ...FAMILY_DEFAULTS[kind], ...change });

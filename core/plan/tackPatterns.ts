@@ -4,15 +4,10 @@
  */
 import { distance, type Vec3 } from '../geometry/vec';
 import { spreadOrder } from './orderPatterns';
-import type { PlanDocument, Tack } from './schema';
+import type { PlanDocument, Tack, TackRule } from './schema';
 import { holeDistance, isCurved, planeFirst, weldedSeams } from './seamShape';
 import { datumIsNear, nearEnd, trueCorner, type SeamInSpace } from './space';
-
-export const TACK_PATTERNS = ['two-stage', 'corners-and-middles', 'long-tacks', 'stitch'] as const;
-export type TackPattern = (typeof TACK_PATTERNS)[number];
-
-export const TACK_ORDERS = ['from-true-corner', 'curve-first', 'one-plane-first', 'opposite-ends', 'bisection'] as const;
-export type TackOrder = (typeof TACK_ORDERS)[number];
+import type { TackOrder, TackPattern } from './words';
 
 export const TACK_WORDS: Record<TackPattern, string> = {
 	'two-stage': 'Two stages: locate, then close up',
@@ -33,23 +28,6 @@ export const TACK_ORDER_WORDS: Record<TackOrder, string> = {
 	'opposite-ends': 'Opposite sides and opposite ends in turn',
 	bisection: 'Ends, middle, then halves of what is left'
 };
-
-export interface TackRule {
-	pattern: TackPattern;
-	order: TackOrder;
-	/** distance of the tacks that locate, mm */
-	locateMm: number;
-	/** distance of the tacks that close up, mm */
-	closeMm: number;
-	lengthMm: number;
-	fusionOnly: boolean;
-	/** ground flush before the run passes */
-	flush: boolean;
-	/** clear of each end of a seam, mm */
-	endClearMm: number;
-	/** clear of holes (bolts) and of places where a run starts or stops, mm */
-	otherClearMm: number;
-}
 
 const SHARED = { order: 'from-true-corner', flush: false, endClearMm: 6, otherClearMm: 4 } as const;
 

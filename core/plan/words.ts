@@ -31,6 +31,12 @@ export const BAR_METALS = ['copper', 'aluminium', 'brass', 'own'] as const;
 /** What keeps air off the root. */
 export const ROOT_CARE = ['none', 'bar', 'purge', 'both'] as const;
 export type RootCare = (typeof ROOT_CARE)[number];
+export const TACK_PATTERNS = ['two-stage', 'corners-and-middles', 'long-tacks', 'stitch'] as const;
+export type TackPattern = (typeof TACK_PATTERNS)[number];
+
+export const TACK_ORDERS = ['from-true-corner', 'curve-first', 'one-plane-first', 'opposite-ends', 'bisection'] as const;
+export type TackOrder = (typeof TACK_ORDERS)[number];
+
 export const FEATURE_KINDS = ['flatness', 'straightness', 'length', 'squareness', 'angle', 'twist'] as const;
 export type FeatureKind = (typeof FEATURE_KINDS)[number];
 

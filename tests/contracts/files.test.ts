@@ -7,12 +7,48 @@ import Ajv from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readJobFile, writeJobFile } from '$core/formats/jobFile';
+import { FAMILY_DEFAULTS } from '$core/families/defaults';
+import { newPlan } from '$core/families/family';
+import type { PlanDocument } from '$core/plan/schema';
+import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/plan/words';
 import { exampleJobs } from '../../cli/exampleJobs';
 import { jobFileSchema } from '../../cli/jobFileSchema';
 
 const dir = mkdtempSync(path.join(os.tmpdir(), 'sarta-'));
 const sarta = (...args: string[]) =>
 	spawnSync('node', [path.join(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'sarta.js'), ...args], { encoding: 'utf8' });
+
+/** A plate with its web, and one hold-down of the kind. A kind without an entry does not compile. */
+function withHold(kind: HoldDownKind): PlanDocument {
+	const plan = newPlan('stiffened-plate', { ...FAMILY_DEFAULTS['stiffened-plate'] }).plan!;
+	const [part] = plan.parts;
+	const [[x0, y0]] = part.outline;
+	const at: [number, number] = [x0 + 12, y0 + 12];
+	const joint = plan.joints[0].id;
+	const base = { id: 'h1', name: 'Held', life: { on: 'start', off: 'when-cold' } };
+	const fields: Record<HoldDownKind, object> = {
+		bar: { joint, fromMm: 0, toMm: 50, material: 'copper', widthMm: 40, thicknessMm: 10, contact: 'tight' },
+		clamp: { joint, stationMm: 20, holds: 'normal', stiffnessNPerMm: 2000 },
+		jig: { joint, fromMm: 0, toMm: 50, holds: 'all', stiffnessNPerMm: 2000 },
+		support: { part: part.id, at, holds: 'normal', stiffnessNPerMm: 2000 },
+		'table-tack': { part: part.id, at, stiffnessNPerMm: 50_000 },
+		weight: { part: part.id, at, massKg: 5 },
+		brace: { part: part.id, at, partB: part.id, atB: [x0 + 60, y0 + 12], areaMm2: 100, iMm4: 800, eModulusMPa: 200_000 },
+		strongback: {
+			part: part.id,
+			path: [at, [x0 + 80, y0 + 12]],
+			areaMm2: 300,
+			iOutMm4: 22_500,
+			iInMm4: 2500,
+			torsionMm4: 8000,
+			eModulusMPa: 200_000,
+			offsetMm: 15,
+			pitchMm: 50
+		}
+	};
+	plan.holdDowns = [{ ...base, kind, ...fields[kind] } as PlanDocument['holdDowns'][number]];
+	return plan;
+}
 
 describe('published files are current', () => {
 	it('docs/job-file.schema.json is what the validators say', () =>
@@ -29,6 +65,22 @@ describe('published files are current', () => {
 			expect(valid).toBe(true);
 		}
 	);
+	it.each(HOLD_DOWN_KINDS)('a job file with a hold-down of kind %s is taken by schema and importer, and comes back as it was', (kind) => {
+		const plan = withHold(kind);
+		const text = writeJobFile({ name: 'Held', quantity: 1 }, plan);
+		const ajv = new Ajv({ strict: false, validateFormats: false });
+		ajv.validate(jobFileSchema(), JSON.parse(text));
+		expect(ajv.errors ?? []).toEqual([]);
+		const { file, faults } = readJobFile(text);
+		expect(faults).toEqual([]);
+		expect(file!.plan.holdDowns.map((h) => h.kind)).toEqual([kind]);
+		expect(JSON.parse(writeJobFile(file!.job, file!.plan))).toEqual(JSON.parse(text));
+		// and a field that is not its own is refused by both
+		const strange = JSON.parse(text);
+		strange.plan.holdDowns[0].colour = 'red';
+		expect(ajv.validate(jobFileSchema(), strange)).toBe(false);
+		expect(readJobFile(JSON.stringify(strange)).faults).not.toEqual([]);
+	});
 	it('read and written again, a file is the same file', () => {
 		for (const e of exampleJobs()) {
 			const text = readFileSync(`examples/${e.file}`, 'utf8');

@@ -1,18 +1,8 @@
 <script lang="ts">
-	import {
-		DEFAULT_TACKS,
-		TACK_ADVICE,
-		TACK_ORDER_WORDS,
-		TACK_ORDERS,
-		TACK_PATTERNS,
-		TACK_STARTS,
-		TACK_WORDS,
-		tackPattern,
-		tacksDoNotApply,
-		type TackOrder,
-		type TackPattern,
-		type TackRule
-	} from '$core/plan/tackPatterns';
+	import type { TackRule } from '$core/plan/schema';
+	import { TACK_ADVICE, TACK_ORDER_WORDS, TACK_STARTS, TACK_WORDS, tacksDoNotApply } from '$core/plan/tackPatterns';
+	import { ruleOf, useTackRule } from '$core/plan/tackRule';
+	import { TACK_ORDERS, TACK_PATTERNS, type TackOrder, type TackPattern } from '$core/plan/words';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { length } from '$lib/units';
@@ -25,8 +15,13 @@
 	let { data } = $props();
 	const desk = getDesk();
 	const unit = $derived(data.person?.units ?? 'mm');
-	let rule = $state<TackRule>({ ...DEFAULT_TACKS });
 	const seam = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : undefined);
+	// what the chosen seam holds, or the first one: until it is changed here
+	const kept = $derived(JSON.stringify(ruleOf(desk.doc.joints.find((j) => j.id === seam) ?? desk.seams[0] ?? {})));
+	let rule = $state<TackRule>({ ...ruleOf({}) });
+	$effect(() => {
+		rule = JSON.parse(kept);
+	});
 	const whyNot = $derived(tacksDoNotApply(desk.doc, $state.snapshot(rule), seam ? [seam] : undefined));
 	const seamName = $derived(desk.doc.joints.find((j) => j.id === seam)?.name);
 	const tack = $derived(desk.selection?.kind === 'tack' ? desk.doc.tacks.find((t) => t.id === desk.selection!.id) : undefined);
@@ -35,22 +30,12 @@
 	function apply(joints?: string[]) {
 		refused = '';
 		desk.change(joints ? `tack pattern on ${seamName}` : 'tack pattern on all seams', (d) => {
-			let fresh: typeof d.tacks;
 			try {
-				fresh = tackPattern(d, $state.snapshot(rule), joints);
+				useTackRule(d, $state.snapshot(rule), joints);
 			} catch (e) {
 				if (!(e instanceof RangeError)) throw e;
 				refused = e.message;
-				return;
 			}
-			const others = joints ? d.tacks.filter((t) => !joints.includes(t.joint)) : [];
-			// all that locate come before any that close up
-			d.tacks = [
-				...others.filter((t) => t.stage === 1),
-				...fresh.filter((t) => t.stage === 1),
-				...others.filter((t) => t.stage === 2),
-				...fresh.filter((t) => t.stage === 2)
-			];
 		});
 	}
 	function addTack(joint: string) {
