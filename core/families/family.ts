@@ -5,6 +5,7 @@ import { checkPlan } from '../plan/check';
 import { copyOf } from '../plan/copy';
 import { shown, type Fault } from '../plan/faults';
 import { DEFAULT_ORDER, orderPattern } from '../plan/orderPatterns';
+import { METALS } from '../materials/metals';
 import type { AnyFeature, AnyHoldDown, Datum, Joint, NamedPoint, Part, PlanDocument, PrepCheck, WeldSettings } from '../plan/schema';
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
 import { retacked } from '../plan/tackRule';
@@ -213,6 +214,8 @@ const FITS: Partial<Record<MadeFamily, Fit[]>> = {
 
 /** A starting point by the amp-per-thou rule, five sixths of it for thin sheet (common practice, no source). */
 export function startingSettings(thicknessMm: number, material: string): WeldSettings {
+	// a shop's own metal: the filler its supplier names
+	const welding = METALS.find((m) => m.id === material)?.welding;
 	return {
 		id: 'main',
 		name: 'Main seams',
@@ -221,9 +224,9 @@ export function startingSettings(thicknessMm: number, material: string): WeldSet
 		ampsA: Math.max(8, Math.round(((thicknessMm / 0.0254) * 5) / 6)),
 		volts: 10,
 		speedMmPerS: 2.5,
-		fillerGrade: material === '1.4404' ? '316L' : '308L',
+		...(welding ? { fillerGrade: welding.filler } : {}),
 		fillerMm: 1.2,
-		gas: 'Argon',
+		gas: welding?.gas ?? 'Argon',
 		gasLPerMin: 8,
 		postFlowS: 6
 	};

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { stainlessConductivity, stainlessElongation, stainlessSpecificHeat } from '../materials/grades';
+import { stainlessConductivity, stainlessElongation, stainlessSpecificHeat } from '../materials/metals/austenitic';
 import { arcEnergy, estimatedVolts, meanCurrent } from './arcEnergy';
 import { besselK0, heatedWidth, linePeakRise, peakTemperature } from './rosenthal';
 import { HeatSolver, weldOutHeat, type HeatedRun } from './assembly';

@@ -4,6 +4,7 @@
  * mid-surface corners; the cut blank differs from it by the bend deduction (see families/blank.ts).
  */
 import 'reflect-metadata';
+import { MATERIAL_GROUPS, type MaterialGroup } from '../materials/grades';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsObject, ValidateNested } from 'class-validator';
 import type { Vec2, Vec3 } from '../geometry/vec';
@@ -495,7 +496,7 @@ export class ResponsePair {
 export class OwnMaterial {
 	@Id() id!: string;
 	@Name() name!: string;
-	@OneOf(['austenitic', 'carbon-steel', 'aluminium']) group!: 'austenitic' | 'carbon-steel' | 'aluminium';
+	@OneOf(MATERIAL_GROUPS) group!: MaterialGroup;
 	@OneOf(['stainless', 'carbon-steel', 'aluminium']) gaugeTable!: 'stainless' | 'carbon-steel' | 'aluminium';
 	@Num(1000, 1e6) eModulus!: number;
 	@Num(0, 0.49) poisson!: number;

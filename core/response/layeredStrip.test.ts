@@ -5,7 +5,8 @@
 import { describe, expect, it } from 'vitest';
 import { sectionHistory } from '../heat/section';
 import { findMaterial } from '../materials/grades';
-import { hotMetal, interpolate, type HotMetal } from '../materials/hot';
+import { hotMetal, type HotMetal } from '../materials/hot';
+import { interpolate } from '../materials/metals/tables';
 import { FREE, layeredStrip, type LayeredResult, type MetalModel, type SectionSprings } from './layeredStrip';
 import { OKERBLOM } from './weldResponse';
 

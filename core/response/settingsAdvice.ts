@@ -4,6 +4,8 @@
  */
 import { arcEnergy } from '../heat/arcEnergy';
 import type { Material } from '../materials/grades';
+import { metalOf } from '../materials/hot';
+import { METALS } from '../materials/metals';
 import type { Bar, Joint, WeldSettings } from '../plan/schema';
 import { poolWidth, weldResponse, TINT_C, type ResponseInput } from './weldResponse';
 
@@ -48,19 +50,16 @@ const TUNGSTENS = [
 
 /** Filler by pair of grades (common practice, no source). */
 export function fillerFor(a: Material, b: Material): { grade?: string; why: string } {
-	const ids = [a.id, b.id].sort();
-	const has = (id: string) => ids.includes(id);
 	const groups = new Set([a.group, b.group]);
-	if (groups.has('aluminium')) {
-		if (groups.size > 1) return { why: 'Aluminium cannot be fusion welded to steel: use a bolted or bonded joint.' };
-		return has('6061') ? { grade: '4043', why: '6xxx cracks without a silicon filler' } : { grade: '5356', why: 'common for 5xxx grades' };
-	}
-	if (groups.size > 1) return { grade: '309L', why: 'stainless to carbon steel: over-alloyed, so that the mixed weld stays tough' };
-	if (a.group === 'carbon-steel') return { grade: 'G3Si1', why: 'common for structural steel' };
-	const common = (id: string): string | undefined => ({ '1.4301': '308L', '1.4307': '308L', '1.4404': '316L', '1.4541': '347' })[id];
-	const [fa, fb] = [common(a.id), common(b.id)];
-	if (!fa || !fb) return { why: 'a grade of your own: take the filler its supplier names' };
-	if (fa === fb) return { grade: fa, why: `common for ${a.name}` };
+	if (groups.has('aluminium') && groups.size > 1) return { why: 'Aluminium cannot be fusion welded to steel: use a bolted or bonded joint.' };
+	if (groups.has('carbon-steel') && groups.size > 1)
+		return { grade: '309L', why: 'stainless to carbon steel: over-alloyed, so that the mixed weld stays tough' };
+	const [ma, mb] = [a, b].map((m) => METALS.find((x) => x.id === m.id));
+	if (!ma || !mb) return { why: 'a grade of your own: take the filler its supplier names' };
+	if (ma.welding.filler === mb.welding.filler) return { grade: ma.welding.filler, why: ma.welding.why };
+	// of two aluminium alloys the one that cracks without its filler decides; duplex keeps its nickel
+	const leads = [ma, mb].find((m) => m.id === '6061' || m.group === 'duplex');
+	if (leads) return { grade: leads.welding.filler, why: leads.welding.why };
 	return { grade: '309L', why: `unlike grades (${a.name} to ${b.name})` };
 }
 
@@ -166,7 +165,7 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 		's',
 		'about a second for each 10 A and six at the least; up to 20 where colour matters (common practice, no source)'
 	);
-	const needsRoot = m.group === 'austenitic' && joint.penetration === 'full' && !isOnBar;
+	const needsRoot = metalOf(m).welding.needsRootGas && joint.penetration === 'full' && !isOnBar;
 	if (needsRoot) {
 		chosen.purgeLPerMin = 2.4;
 		put(
@@ -182,8 +181,7 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 		cautions.push(
 			`Sheets of ${a.thicknessMm} and ${b.thicknessMm} mm: hold the arc on the thicker one and wash the pool over; these amps are for their mean.`
 		);
-	if (m.group === 'aluminium')
-		cautions.push('Aluminium wants alternating current and clean oxide-free edges; the figures here are for the heat only.');
+	cautions.push(...new Set([a, b].flatMap((x) => metalOf(x.material).welding.cautions)));
 	return { settings: chosen, fields, checks: heatChecks({ joint, settings: chosen, sheets, ambientC, bar }), cautions };
 }
 

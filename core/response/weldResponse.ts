@@ -7,7 +7,8 @@ import { arcEnergy, type ArcEnergy } from '../heat/arcEnergy';
 import { STILL_AIR } from '../heat/air';
 import { sectionHistory, type Section, type SectionBar, type SectionHistory } from '../heat/section';
 import { BLOCK_METALS, type Material } from '../materials/grades';
-import { hotMetal } from '../materials/hot';
+import { hotMetal, metalOf } from '../materials/hot';
+import { METALS } from '../materials/metals';
 import type { Bar, Joint, WeldSettings } from '../plan/schema';
 import type { Contact, Penetration } from '../plan/words';
 import { acrossOf } from './across';
@@ -31,14 +32,16 @@ const DEPTH: Record<Penetration, number> = { full: 1, partial: 0.6, sealing: 0.3
 const LAYERED_FROM = 3;
 const LAYERS = 3;
 
-/** MPa at 20 °C per unit of plastic strain: ordinary sheet beyond its yield (from memory; the spread below is for that). */
-const HARDENING: Record<Material['group'], number> = { austenitic: 2000, 'carbon-steel': 1000, aluminium: 500 };
 /** What the metal may do beyond its tables, the one in use first: how it hardens and what it forgets is worth more than the mesh. */
-export const metalModels = (group: Material['group']): readonly [MetalModel, ...MetalModel[]] => [
-	{ id: 'hardening', hardening: HARDENING[group], forgets: true },
-	{ id: 'no-hardening', hardening: 0, forgets: true },
-	{ id: 'nothing-forgotten', hardening: HARDENING[group], forgets: false }
-];
+type Grade = Pick<Material, 'id' | 'group'>;
+export const metalModels = (m: Grade): readonly [MetalModel, ...MetalModel[]] => {
+	const hardening = metalOf(m).hardening.mpa;
+	return [
+		{ id: 'hardening', hardening, forgets: true },
+		{ id: 'no-hardening', hardening: 0, forgets: true },
+		{ id: 'nothing-forgotten', hardening, forgets: false }
+	];
+};
 
 export interface ResponsePart {
 	label: string;
@@ -143,7 +146,7 @@ interface Side {
 	width: number;
 	thickness: number;
 	metal: ReturnType<typeof hotMetal>;
-	group: Material['group'];
+	grade: Material;
 	/** of the net heat, both its halves together where there are two */
 	share: number;
 	/** sheets beside the line: two where it is welded on its face */
@@ -158,7 +161,7 @@ const sidesOf = (sheets: ResponseInput['sheets']): [Side, Side] => {
 		width: Math.min(SECTION_WIDEST, Math.max(SECTION_NARROWEST, (x.widthMm ?? SECTION_WIDEST) / count(x))),
 		thickness: x.thicknessMm,
 		metal: hotMetal(x.material),
-		group: x.material.group,
+		grade: x.material,
 		share: (x.thicknessMm * count(x)) / whole,
 		count: count(x)
 	})) as [Side, Side];
@@ -247,11 +250,11 @@ function stripOf(
 }
 
 /** The same for both sheets; like ones are solved once. */
-function stripsOf(input: ResponseInput, springs: readonly SectionSprings[], model: (group: Material['group']) => MetalModel, heats: readonly Heat[]) {
+function stripsOf(input: ResponseInput, springs: readonly SectionSprings[], model: (grade: Grade) => MetalModel, heats: readonly Heat[]) {
 	const sides = sidesOf(input.sheets);
-	const a = stripOf(input, 0, springs[0], model(sides[0].group), heats[0]);
+	const a = stripOf(input, 0, springs[0], model(sides[0].grade), heats[0]);
 	const isSame = heats[1] === heats[0] && springs[0].curvature === springs[1].curvature;
-	return [a, isSame ? a : stripOf(input, 1, springs[1], model(sides[1].group), heats[1])] as const;
+	return [a, isSame ? a : stripOf(input, 1, springs[1], model(sides[1].grade), heats[1])] as const;
 }
 
 const isLike = ([a, b]: [Side, Side], input: ResponseInput) =>
@@ -311,7 +314,7 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const means = meanPair(sheets);
 	const heats = heatsOf(input);
 	const springs = springsOf(input);
-	const models = (i: number) => (group: Material['group']) => metalModels(group)[i];
+	const models = (i: number) => (grade: Grade) => metalModels(grade)[i];
 	const used = stripsOf(input, springs, models(0), heats);
 	const sum = (f: (r: LayeredResult) => number, of: readonly (LayeredResult & { count: number })[] = used) =>
 		of.reduce((s, r) => s + r.count * f(r), 0);
@@ -437,7 +440,7 @@ function metalSpread(input: ResponseInput, heats: readonly Heat[]): readonly [nu
 		ambientC
 	]);
 	return keptSpreads.get(key, () => {
-		const force = (i: number) => stripsOf(input, [held, held], (group) => metalModels(group)[i], heats).reduce((s, r) => s + r.count * r.forceN, 0);
+		const force = (i: number) => stripsOf(input, [held, held], (grade) => metalModels(grade)[i], heats).reduce((s, r) => s + r.count * r.forceN, 0);
 		const [own, ...others] = [0, 1, 2].map(force);
 		return own > 0 ? [Math.min(1, ...others.map((f) => f / own)), Math.max(1, ...others.map((f) => f / own))] : [1, 1];
 	});
@@ -500,14 +503,6 @@ function addedMetal(joint: Joint, thickness: number): { label: string; areaMm2: 
 	return out;
 }
 
-/** Fillers the trade uses by grade (common practice, no source). */
-const FILLERS: Record<string, readonly string[]> = {
-	'1.4301': ['308L', '308', '309L', '316L'],
-	'1.4307': ['308L', '309L', '316L'],
-	'1.4404': ['316L', '318'],
-	'1.4541': ['347', '308L', '321']
-};
-
 export function settingWarnings(s: WeldSettings, heat: ArcEnergy, thickness: number, meltWidth: number, m: Material): string[] {
 	const out: string[] = [];
 	if (s.current === 'pulsed' && (s.backgroundA === undefined || s.onFraction === undefined))
@@ -520,12 +515,13 @@ export function settingWarnings(s: WeldSettings, heat: ArcEnergy, thickness: num
 		);
 	if (meltWidth > 0 && meltWidth < thickness) out.push(`The pool comes out only ${meltWidth.toFixed(1)} mm wide: it may not reach the root.`);
 	const rule = thickness / 0.0254;
-	if (m.group === 'austenitic' && heat.meanAmps > 1.5 * rule)
+	if (metalOf(m).welding.needsRootGas && heat.meanAmps > 1.5 * rule)
 		out.push(`${heat.meanAmps.toFixed(0)} A mean is well above 1 A per 0.001 in (${rule.toFixed(0)} A; common practice, no source).`);
-	const wanted = FILLERS[m.id];
+	const metal = METALS.find((x) => x.id === m.id);
+	const wanted = metal?.welding.usual;
 	if (s.fillerGrade && wanted && !wanted.includes(s.fillerGrade.trim().toUpperCase()))
 		out.push(`Filler ${s.fillerGrade} is unusual for ${m.name}: ${wanted.join(', ')} are common.`);
-	if (m.group === 'austenitic' && s.process === 'TIG' && s.postFlowS !== undefined && s.postFlowS < 1)
+	if (metalOf(m).welding.needsRootGas && s.process === 'TIG' && s.postFlowS !== undefined && s.postFlowS < 1)
 		out.push('Post-flow under 1 s leaves the end of the run hot in air: it will grey.');
 	return out;
 }

@@ -7,6 +7,8 @@
 	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
+	import { MATERIAL_GROUPS, type MaterialGroup } from '$core/materials/grades';
+	import { GROUP_GRADE } from '$core/materials/metals';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
 
@@ -19,7 +21,7 @@
 	let own = $state({
 		id: '',
 		name: '',
-		group: 'austenitic',
+		group: 'austenitic' as MaterialGroup,
 		eModulus: 200000,
 		proofStrength: 230,
 		density: 7900,
@@ -46,7 +48,7 @@
 	}
 	async function addMaterial(e: SubmitEvent) {
 		e.preventDefault();
-		const gaugeTable = own.group === 'austenitic' ? 'stainless' : own.group;
+		const { gaugeTable, poisson } = GROUP_GRADE[own.group];
 		const ok = await send('POST', '/api/materials', {
 			material: {
 				id: own.id.trim(),
@@ -54,7 +56,7 @@
 				group: own.group,
 				gaugeTable,
 				eModulus: own.eModulus,
-				poisson: own.group === 'aluminium' ? 0.33 : 0.3,
+				poisson,
 				proofStrength: own.proofStrength,
 				density: own.density,
 				conductivity: own.conductivity / 1000,
@@ -187,8 +189,8 @@
 					<Choice
 						label="Group"
 						value={own.group}
-						items={['austenitic', 'carbon-steel', 'aluminium'].map((v) => ({ value: v, name: v }))}
-						onchange={(v) => (own.group = v)}
+						items={MATERIAL_GROUPS.map((v) => ({ value: v, name: v }))}
+						onchange={(v) => (own.group = v as MaterialGroup)}
 					/>
 					<NumberField label="E" unit="MPa" value={own.eModulus} min={1000} max={1000000} onchange={(v) => (own.eModulus = v!)} />
 					<NumberField label="Proof strength" unit="MPa" value={own.proofStrength} min={5} max={3000} onchange={(v) => (own.proofStrength = v!)} />

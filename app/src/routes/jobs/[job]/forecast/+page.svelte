@@ -222,7 +222,8 @@
 							feature.springback,
 							feature.unit,
 							unit
-						)} (by the {r.depth === 'full' ? 'full' : 'quick'} method; {quantity(feature.moments.cold.predicted, feature.unit, unit)} while still held, cold).{/if}
+						)} (by the {r.depth === 'full' ? 'full' : 'quick'} method; {quantity(feature.moments.cold.predicted, feature.unit, unit)} while still held,
+						cold).{/if}
 					{#if feature.other !== undefined}In the other shape: {quantity(feature.other, feature.unit, unit)}.{/if}
 				</p>
 				{#if feature.caution}<p class="mt-1 text-[13px] text-straw-700">{feature.caution}</p>{/if}

@@ -18,9 +18,9 @@
 	const seam = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : undefined);
 	// what the chosen seam holds, or the first one: until it is changed here
 	const kept = $derived(JSON.stringify(ruleOf(desk.doc.joints.find((j) => j.id === seam) ?? desk.seams[0] ?? {})));
-	let rule = $state<TackRule>({ ...ruleOf({}) });
-	$effect(() => {
-		rule = JSON.parse(kept);
+	let rule = $derived.by(() => {
+		const own: TackRule = $state(JSON.parse(kept));
+		return own;
 	});
 	const whyNot = $derived(tacksDoNotApply(desk.doc, $state.snapshot(rule), seam ? [seam] : undefined));
 	const seamName = $derived(desk.doc.joints.find((j) => j.id === seam)?.name);
