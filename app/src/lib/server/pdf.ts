@@ -3,6 +3,7 @@ import path from 'node:path';
 import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { pathLength } from '$core/geometry/polyline';
+import { fillerOfSettings } from '$core/plan/fillerWords';
 import type { BenchStep } from '$core/plan/benchSteps';
 import type { PlanDocument } from '$core/plan/schema';
 import { formatLength, type LengthUnit } from '$core/units/length';
@@ -99,7 +100,7 @@ export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit
 	const l = (mm: number) => formatLength(mm, unit, 1);
 	const settings = plan.settings.map(
 		(s) =>
-			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, filler ${s.fillerGrade ?? 'none'}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}`
+			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}`
 	);
 	const text = (s: BenchStep): string => {
 		switch (s.kind) {

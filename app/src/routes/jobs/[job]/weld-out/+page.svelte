@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { fillerOf } from '$core/plan/fillerWords';
 	import { PIECE_WORDS } from '$core/plan/words';
 	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
@@ -67,20 +68,20 @@
 </script>
 
 <main id="main" class="flex h-[calc(100vh-48px)] flex-col bg-white">
-	<div class="flex min-h-14 items-center gap-4 border-b-2 border-steel-700 bg-steel-50 px-5">
+	<div class="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b-2 border-steel-700 bg-steel-50 px-5 py-1">
 		<a
 			class="flex min-h-14 items-center pr-2 text-primary-700 underline"
 			href="/jobs/{data.job.id}/forecast{data.piece ? `?piece=${data.piece.id}` : ''}">Plan</a
 		>
-		<div class="min-w-0">
+		<div class="min-w-0 flex-1 basis-56">
 			<div class="truncate font-display text-lg leading-6 font-semibold">{data.job.number} {data.job.name}</div>
 			<div class="text-sm text-steel-600">Weld-out{data.revision ? `, revision ${data.revision}` : ''}</div>
 		</div>
 		{#if data.pieces.length > 1 || data.piece}
-			<label class="ml-auto text-sm" for="piece">Piece</label>
+			<label class="text-sm" for="piece">Piece</label>
 			<select
 				id="piece"
-				class="tab min-h-14 rounded-sm border-steel-400 text-lg"
+				class="tab min-h-14 min-w-0 flex-1 rounded-sm border-steel-400 text-lg sm:flex-none"
 				value={data.piece?.id}
 				onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
 			>
@@ -175,7 +176,7 @@
 				{#if joint}<div class="mt-5"><RunTape {joint} from={step.fromMm} to={step.toMm} {unit} /></div>{/if}
 				{#if settings}
 					<dl class="mt-5 flex flex-wrap gap-x-10 gap-y-3">
-						{#each [['Current', settings.current === 'pulsed' ? `${settings.ampsA} / ${settings.backgroundA ?? '–'} A` : `${settings.ampsA} A`], ['Speed', `${settings.speedMmPerS} mm/s`], ['Arc time', `${(Math.abs(step.toMm - step.fromMm) / settings.speedMmPerS).toFixed(0)} s`], ['Filler', settings.fillerGrade ?? 'none'], ['Gas', `${settings.gasLPerMin} L/min`], ['Post-flow', settings.postFlowS === undefined ? '–' : `${settings.postFlowS} s`]] as [k, v] (k)}
+						{#each [['Current', settings.current === 'pulsed' ? `${settings.ampsA} / ${settings.backgroundA ?? '–'} A` : `${settings.ampsA} A`], ['Speed', `${settings.speedMmPerS} mm/s`], ['Arc time', `${(Math.abs(step.toMm - step.fromMm) / settings.speedMmPerS).toFixed(0)} s`], ['Filler', joint ? fillerOf(joint, settings) : '–'], ['Gas', `${settings.gasLPerMin} L/min`], ['Post-flow', settings.postFlowS === undefined ? '–' : `${settings.postFlowS} s`]] as [k, v] (k)}
 							<div>
 								<dt class="text-base text-steel-600">{k}</dt>
 								<dd class="tab text-[28px] leading-8 font-semibold">{v}</dd>

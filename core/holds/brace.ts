@@ -1,0 +1,26 @@
+import { pathLength } from '../geometry/polyline';
+import { NO_LINE, type HoldKind } from './hold';
+
+export const brace: HoldKind<'brace'> = {
+	name: 'Cross bracing',
+	on: 'part',
+	spots: (h) => [
+		{ id: h.id, part: h.part, at: h.at },
+		{ id: `${h.id}/b`, part: h.partB, at: h.atB }
+	],
+	line: NO_LINE,
+	grips: (h) => [
+		{
+			by: 'member',
+			along: 'spots',
+			spots: [h.id, `${h.id}/b`],
+			section: { eModulus: h.eModulusMPa, shearModulus: h.eModulusMPa / 2.6, area: h.areaMm2, iUp: h.iMm4, iSide: h.iMm4, torsion: 2 * h.iMm4 }
+		}
+	],
+	isGripUncertain: false,
+	check(h, c) {
+		c.liesOn('part', h.part, 'at', h.at);
+		if (c.liesOn('partB', h.partB, 'atB', h.atB) && h.part === h.partB && pathLength([h.at, h.atB]) < 5)
+			c.add('atB', h.atB, 'must be at least 5 mm from the other end');
+	}
+};

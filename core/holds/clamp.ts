@@ -1,0 +1,15 @@
+import { NO_LINE, NO_SPOTS, type HoldKind } from './hold';
+
+export const clamp: HoldKind<'clamp'> = {
+	name: 'Row of clamps',
+	on: 'seam',
+	spots: NO_SPOTS,
+	line: NO_LINE,
+	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.stationMm, toMm: h.stationMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
+	isGripUncertain: true,
+	check(h, c) {
+		const length = c.seamLength(h.joint);
+		if (length !== undefined && h.stationMm > length)
+			c.add('stationMm', h.stationMm, `must be on seam “${c.plan.joints.find((j) => j.id === h.joint)!.name}”, 0 to ${length.toFixed(1)} mm`);
+	}
+};

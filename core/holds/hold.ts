@@ -1,0 +1,64 @@
+/**
+ * What the core has to know of a kind of hold-down: where it needs the mesh, how it grips, what makes it unsound, in words what it
+ * is. Condensing, staging and final shape know the ways to grip and no kind by name. One file a kind, listed in `index.ts`; a kind
+ * that leaves an answer out does not compile.
+ */
+import type { Vec2 } from '../geometry/vec';
+import type { AnyHoldDown, PlanDocument } from '../plan/schema';
+import type { HoldDownKind } from '../plan/words';
+
+export type HoldOf<K extends HoldDownKind> = Extract<AnyHoldDown, { kind: K }>;
+
+/** A single place on a part that must be a node. */
+export interface Spot {
+	id: string;
+	part: string;
+	at: Vec2;
+}
+
+/** A beam's section; `up` is out of the sheet. Areas mm2, second moments mm4, MPa. */
+export interface MemberSection {
+	eModulus: number;
+	shearModulus: number;
+	area: number;
+	iUp: number;
+	iSide: number;
+	torsion: number;
+}
+
+/** How a hold-down acts on the piece. Nothing here means that it acts by heat alone. */
+export type Grip =
+	/** both sheets of a seam against the bench, at the pair nearest to a station or at every pair between two */
+	| { by: 'seam'; joint: string; fromMm: number; toMm: number; directions: 'normal' | 'all'; stiffnessNPerMm: number }
+	/** one spot against the bench */
+	| { by: 'spot'; spot: string; directions: 'normal' | 'all'; stiffnessNPerMm: number }
+	/** a member of its own along a line of nodes, fixed to each, its centroid this far above the sheet */
+	| { by: 'member'; along: 'line'; section: MemberSection; offsetMm: number }
+	/** a member from one spot to another, its section the same both ways */
+	| { by: 'member'; along: 'spots'; spots: readonly [string, string]; section: MemberSection };
+
+export interface HoldCheck {
+	plan: PlanDocument;
+	/** @param field within the hold-down */
+	add(field: string, value: unknown, allowed: string): void;
+	/** length of a seam, mm, or undefined (and a fault) where there is none of that name */
+	seamLength(joint: string): number | undefined;
+	/** whether a place lies on a part (a fault where the part is none, or the place lies off it) */
+	liesOn(partField: string, part: string, field: string, at: Vec2): boolean;
+}
+
+export interface HoldKind<K extends HoldDownKind> {
+	name: string;
+	/** chosen for a seam or for a part */
+	on: 'seam' | 'part';
+	spots(h: HoldOf<K>): Spot[];
+	/** a line on its part that must be nodes, at least this often */
+	line(h: HoldOf<K>): { path: readonly Vec2[]; pitchMm: number } | undefined;
+	grips(h: HoldOf<K>): Grip[];
+	/** how stiffly it holds is a guess, and so part of every band */
+	isGripUncertain: boolean;
+	check(h: HoldOf<K>, c: HoldCheck): void;
+}
+
+export const NO_SPOTS = () => [];
+export const NO_LINE = () => undefined;

@@ -1,0 +1,12 @@
+import { checkStretch } from './checks';
+import { NO_LINE, NO_SPOTS, type HoldKind } from './hold';
+
+export const jig: HoldKind<'jig'> = {
+	name: 'Jig or square',
+	on: 'seam',
+	spots: NO_SPOTS,
+	line: NO_LINE,
+	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.fromMm, toMm: h.toMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
+	isGripUncertain: true,
+	check: checkStretch
+};

@@ -1,0 +1,29 @@
+import { pathLength } from '../geometry/polyline';
+import { NO_SPOTS, type HoldKind } from './hold';
+
+export const strongback: HoldKind<'strongback'> = {
+	name: 'Strongback',
+	on: 'part',
+	spots: NO_SPOTS,
+	line: (h) => ({ path: h.path, pitchMm: h.pitchMm }),
+	grips: (h) => [
+		{
+			by: 'member',
+			along: 'line',
+			offsetMm: h.offsetMm,
+			section: {
+				eModulus: h.eModulusMPa,
+				shearModulus: h.eModulusMPa / 2.6,
+				area: h.areaMm2,
+				iUp: h.iOutMm4,
+				iSide: h.iInMm4,
+				torsion: h.torsionMm4
+			}
+		}
+	],
+	isGripUncertain: false,
+	check(h, c) {
+		if (h.path.every((p) => c.liesOn('part', h.part, 'path', p)) && pathLength(h.path) < 10)
+			c.add('path', `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
+	}
+};

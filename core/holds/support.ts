@@ -1,0 +1,11 @@
+import { NO_LINE, type HoldKind } from './hold';
+
+export const support: HoldKind<'support'> = {
+	name: 'Bench supports',
+	on: 'part',
+	spots: (h) => [{ id: h.id, part: h.part, at: h.at }],
+	line: NO_LINE,
+	grips: (h) => [{ by: 'spot', spot: h.id, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
+	isGripUncertain: true,
+	check: (h, c) => void c.liesOn('part', h.part, 'at', h.at)
+};
