@@ -19,6 +19,7 @@ const RANK = {
 	linalg: 0,
 	materials: 1,
 	plan: 2,
+	holds: 2,
 	heat: 3,
 	mesh: 2,
 	shell: 3,
@@ -38,6 +39,8 @@ const RANK = {
 /** Seen and allowed, each with its reason. */
 const EXCEPTIONS = new Set([
 	'core/plan -> core/mesh', // one rank
+	'core/plan -> core/holds', // the check asks each kind
+	'core/mesh -> core/holds', // places that each kind needs as nodes
 	'core/plan -> core/forecast', // type of the schedule only (bench steps)
 	'core/measure -> core/forecast', // points of a feature
 	'core/learn -> core/forecast' // a lesson runs forecasts

@@ -5,6 +5,7 @@
 import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
+import { holdKind } from '../holds';
 import { FACTOR_NAMES, priorFactors, cholesky, type ShopFactors } from '../learn/factors';
 import { SAG_MATTERS } from '../families/suitablePosture';
 import { findMaterial } from '../materials/grades';
@@ -179,7 +180,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 		);
 		oneSided(`how well “${bar.name}” touches`, ends);
 	}
-	if (plan.holdDowns.some((h) => ['clamp', 'jig', 'support', 'weight', 'table-tack'].includes(h.kind))) {
+	if (plan.holdDowns.some((h) => holdKind(h).isGripUncertain)) {
 		const ends = [1 / HOLD_FACTOR, HOLD_FACTOR].map((f) => {
 			const again = a.restaged(f);
 			return addPulls(model.pull(again.marks[again.marks.length - 1], scales), laid, -1);

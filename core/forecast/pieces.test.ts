@@ -7,7 +7,7 @@ import { kernelFactory } from '../linalg/kernel/kernel';
 import type { AnyHoldDown, PlanDocument } from '../plan/schema';
 import { factorModel, nodeAt } from '../shell/model';
 import { FinalShape } from '../staging/finalShape';
-import { strongbackBeams } from '../staging/condense';
+import { memberBeams } from '../staging/condense';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import { ForecastCache, scalesOf } from './analysis';
 import { finalForecast } from './finalForecast';
@@ -119,7 +119,7 @@ describe('stiffening against formulas', () => {
 		};
 		const mesh = assemblyMesh(strip);
 		const tip = (withBar: boolean) => {
-			const beams = strongbackBeams(strip, mesh);
+			const beams = memberBeams(strip, mesh);
 			const n = mesh.nodeCount + beams.extraNodes.length / 3;
 			const xyz = new Float64Array(3 * n);
 			xyz.set(mesh.xyz);

@@ -20,7 +20,7 @@ export const brace: HoldKind<'brace'> = {
 	isGripUncertain: false,
 	check(h, c) {
 		c.liesOn('part', h.part, 'at', h.at);
-		if (c.liesOn('partB', h.partB, 'atB', h.atB) && h.part === h.partB && pathLength([h.at, h.atB]) < 5)
+		if (c.liesOn('partB', h.partB, 'atB', h.atB, true) && h.part === h.partB && pathLength([h.at, h.atB]) < 5)
 			c.add('atB', h.atB, 'must be at least 5 mm from the other end');
 	}
 };

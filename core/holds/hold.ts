@@ -44,7 +44,7 @@ export interface HoldCheck {
 	/** length of a seam, mm, or undefined (and a fault) where there is none of that name */
 	seamLength(joint: string): number | undefined;
 	/** whether a place lies on a part (a fault where the part is none, or the place lies off it) */
-	liesOn(partField: string, part: string, field: string, at: Vec2): boolean;
+	liesOn(partField: string, part: string, field: string, at: Vec2, mayBeOverHole?: boolean): boolean;
 }
 
 export interface HoldKind<K extends HoldDownKind> {

@@ -23,7 +23,7 @@ export const strongback: HoldKind<'strongback'> = {
 	],
 	isGripUncertain: false,
 	check(h, c) {
-		if (h.path.every((p) => c.liesOn('part', h.part, 'path', p)) && pathLength(h.path) < 10)
+		if (h.path.every((p) => c.liesOn('part', h.part, 'path', p, true)) && pathLength(h.path) < 10)
 			c.add('path', `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
 	}
 };

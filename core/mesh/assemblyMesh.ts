@@ -1,4 +1,6 @@
 /** The whole piece as one shell mesh: every part meshed and formed, with seam node pairs found. */
+import { holdKind } from '../holds';
+import type { Spot } from '../holds/hold';
 import { isClosed, pathLength, pointAt, ringArea, segmentDistance } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import type { Joint, Part, PlanDocument } from '../plan/schema';
@@ -51,17 +53,8 @@ export const basePoint = (part: Part): Vec2 => {
 	return [(b.x0 + b.x1) / 2, (b.y0 + b.y1) / 2];
 };
 
-/** Single places that hold-downs hold: those of a brace's far end by id and `/b`. */
-function heldSpots(plan: PlanDocument): { id: string; part: string; at: Vec2 }[] {
-	return plan.holdDowns.flatMap((h) => {
-		if (h.kind === 'support' || h.kind === 'table-tack' || h.kind === 'weight') return [{ id: h.id, part: h.part, at: h.at }];
-		if (h.kind !== 'brace') return [];
-		return [
-			{ id: h.id, part: h.part, at: h.at },
-			{ id: `${h.id}/b`, part: h.partB, at: h.atB }
-		];
-	});
-}
+/** Single places that hold-downs hold. */
+const heldSpots = (plan: PlanDocument): Spot[] => plan.holdDowns.flatMap((h) => holdKind(h).spots(h));
 
 /** Triangle side for a plan, mm: asked for, or from the area. */
 export function meshSize(plan: PlanDocument): number {
@@ -204,9 +197,10 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 			for (const side of [joint.a, joint.b]) if (side.part === part.id) hardLines.push(linePoints(side.path, stations.get(joint.id)!));
 		for (const b of part.crossBreaks ?? []) for (const corner of b.corners) hardLines.push([corner, crossingOf(b)]);
 		const own = plan.holdDowns.filter((h) => 'part' in h && h.part === part.id);
-		const backs = own.flatMap((h) =>
-			h.kind === 'strongback' ? [{ id: h.id, points: linePoints(h.path, evenShares(pathLength(h.path), h.pitchMm)) }] : []
-		);
+		const backs = own.flatMap((h) => {
+			const line = holdKind(h).line(h);
+			return line ? [{ id: h.id, points: linePoints(line.path, evenShares(pathLength(line.path), line.pitchMm)) }] : [];
+		});
 		hardLines.push(...backs.map((b) => b.points));
 		const supports = heldSpots(plan).filter((s) => s.part === part.id);
 		const flat = flatMesh(

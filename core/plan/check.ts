@@ -1,4 +1,5 @@
 /** What class-validator cannot see: references, geometry and order of one plan. Every fault names the field and what is allowed. */
+import { holdKind } from '../holds';
 import { isInside, pathLength, ringArea, segmentDistance, selfCrosses } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import { GRADES } from '../materials/grades';
@@ -139,37 +140,23 @@ function checkHoldDowns(plan: PlanDocument, found: Findings) {
 		if (on === undefined) found.add(`${at}.life.on`, h.life.on, words);
 		if (off === undefined) found.add(`${at}.life.off`, h.life.off, words);
 		if (on !== undefined && off !== undefined && off <= on) found.add(`${at}.life.off`, h.life.off, `must come after it goes on (${h.life.on})`);
-		if (h.kind === 'bar' || h.kind === 'clamp' || h.kind === 'jig') {
-			const joint = plan.joints.find((j) => j.id === h.joint);
-			if (!joint) {
-				found.add(`${at}.joint`, h.joint, 'must be the id of a joint');
-				return;
+		holdKind(h).check(h, {
+			plan,
+			add: (field, value, allowed) => found.add(`${at}.${field}`, value, allowed),
+			seamLength(joint) {
+				const seam = plan.joints.find((j) => j.id === joint);
+				if (!seam) found.add(`${at}.joint`, joint, 'must be the id of a joint');
+				return seam && pathLength(seam.a.path);
+			},
+			liesOn(partField, id, field, place, mayBeOverHole) {
+				const part = plan.parts.find((p) => p.id === id);
+				if (!part) found.add(`${at}.${partField}`, id, 'must be the id of a part');
+				else if (!onOrIn(place, part.outline) || (!mayBeOverHole && part.holes.some((r) => isInside(place, r))))
+					found.add(`${at}.${field}`, place, `must lie on part “${part.name}”`);
+				else return true;
+				return false;
 			}
-			const length = pathLength(joint.a.path);
-			if (h.kind === 'clamp' && h.stationMm > length)
-				found.add(`${at}.stationMm`, h.stationMm, `must be on seam “${joint.name}”, 0 to ${length.toFixed(1)} mm`);
-			if (h.kind === 'bar' && h.material === 'own' && !h.metal)
-				found.add(`${at}.metal`, 'nothing', 'a lump of your own needs its conductivity and its heat for a cubic millimetre and degree');
-			if (h.kind === 'bar' || h.kind === 'jig') {
-				if (!(h.toMm > h.fromMm)) found.add(`${at}.toMm`, h.toMm, `must be beyond ${h.fromMm} mm`);
-				if (h.toMm > length + EDGE_SLACK_MM) found.add(`${at}.toMm`, h.toMm, `must be on seam “${joint.name}”, at most ${length.toFixed(1)} mm`);
-			}
-		} else {
-			const part = plan.parts.find((p) => p.id === h.part);
-			if (!part) found.add(`${at}.part`, h.part, 'must be the id of a part');
-			else if (h.kind !== 'strongback' && (!onOrIn(h.at, part.outline) || part.holes.some((r) => isInside(h.at, r))))
-				found.add(`${at}.at`, h.at, `must lie on part “${part.name}”`);
-			else if (h.kind === 'strongback' && !h.path.every((p) => onOrIn(p, part.outline)))
-				found.add(`${at}.path`, 'a line beyond the part', `must lie on part “${part.name}”`);
-			else if (h.kind === 'strongback' && pathLength(h.path) < 2 * 5)
-				found.add(`${at}.path`, `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
-			if (h.kind === 'brace') {
-				const far = plan.parts.find((p) => p.id === h.partB);
-				if (!far) found.add(`${at}.partB`, h.partB, 'must be the id of a part');
-				else if (!onOrIn(h.atB, far.outline)) found.add(`${at}.atB`, h.atB, `must lie on part “${far.name}”`);
-				else if (h.part === h.partB && pathLength([h.at, h.atB]) < 5) found.add(`${at}.atB`, h.atB, 'must be at least 5 mm from the other end');
-			}
-		}
+		});
 	});
 }
 

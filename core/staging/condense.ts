@@ -2,11 +2,12 @@
  * The piece condensed to what the stages need: link rows (seam pairs, clamps, supports, strongback ties), weld loads and
  * outputs. After this an order of welding is dense algebra only (see stage.ts and docs/theory/staging.md).
  */
-import { cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
+import { add, cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
+import { holdKind } from '../holds';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { Brace, PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../plan/schema';
 import { BANDS } from '../response/bands';
 import { factorModel, nodeAt, type FactoredModel, type ShellModel } from '../shell/model';
 import { EigenElement, type SheetMaterial } from '../shell/triangle';
@@ -70,9 +71,6 @@ export interface Condensed {
 	bytes: number;
 }
 
-/** How a weight gives under the sheet, N/mm: the sheet beneath it dents and the bench with it (own estimate). */
-const WEIGHT_STIFFNESS = 1000;
-
 /**
  * What a pair holds about the axes a weld line does not turn on, in E t^3: a pair is a point, and a point carries no couple in
  * the sheet's plane (the line does that by its pairs' forces). Not nothing, so that a part on a single tack has a place.
@@ -93,7 +91,7 @@ export function condense(
 	progress: (share: number) => void,
 	kernel?: KernelFactory
 ): Condensed {
-	const beams = strongbackBeams(plan, mesh);
+	const beams = memberBeams(plan, mesh);
 	const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
 	const xyz = new Float64Array(3 * nodeCount);
 	xyz.set(mesh.xyz);
@@ -135,34 +133,26 @@ export function condense(
 		}
 		holdRows.set(id, list);
 	};
-	for (const h of plan.holdDowns) {
-		if (h.kind === 'clamp') {
-			const seam = mesh.seams.find((s) => s.joint.id === h.joint)!;
-			const i = nearestPair(seam, h.stationMm);
-			for (const [node, normal] of heldNodes(seam, i)) hold(h.id, toGround(node, normal, h.holds), 1 / h.stiffnessNPerMm);
-		} else if (h.kind === 'jig') {
-			const seam = mesh.seams.find((s) => s.joint.id === h.joint)!;
-			seam.stations.forEach((station, i) => {
-				if (station < h.fromMm - 1e-6 || station > h.toMm + 1e-6) return;
-				for (const [node, normal] of heldNodes(seam, i)) hold(h.id, toGround(node, normal, h.holds), 1 / h.stiffnessNPerMm);
-			});
-		} else if (h.kind === 'support' || h.kind === 'table-tack' || h.kind === 'weight') {
-			const node = mesh.spots.get(h.id)!;
-			const [holds, stiffness] =
-				h.kind === 'support'
-					? [h.holds, h.stiffnessNPerMm]
-					: h.kind === 'weight'
-						? ['normal' as const, WEIGHT_STIFFNESS]
-						: ['all' as const, h.stiffnessNPerMm];
-			hold(h.id, toGround(node, nodeNormal(mesh, node), holds), 1 / stiffness);
-		} else if (h.kind === 'strongback' || h.kind === 'brace')
-			beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => {
-				const rows = rigidLink(shell, beam, arm, tieAxes(mesh, shell));
-				hold(h.id, rows.slice(0, 5), TIE_COMPLIANCE);
-				const s = sheets[partOfNode(mesh, shell)];
-				hold(h.id, rows.slice(5), 1 / (HINGE * s.eModulus * s.thickness ** 3));
-			});
-	}
+	for (const h of plan.holdDowns)
+		for (const grip of holdKind(h).grips(h)) {
+			if (grip.by === 'member') {
+				beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => {
+					const rows = rigidLink(shell, beam, arm, tieAxes(mesh, shell));
+					hold(h.id, rows.slice(0, 5), TIE_COMPLIANCE);
+					const s = sheets[partOfNode(mesh, shell)];
+					hold(h.id, rows.slice(5), 1 / (HINGE * s.eModulus * s.thickness ** 3));
+				});
+				continue;
+			}
+			const nodes: [number, Vec3][] =
+				grip.by === 'spot'
+					? [mesh.spots.get(grip.spot)!].map((node) => [node, nodeNormal(mesh, node)])
+					: pairsHeld(
+							mesh.seams.find((s) => s.joint.id === grip.joint)!,
+							grip
+						).flatMap(([seam, i]) => heldNodes(seam, i));
+			for (const [node, normal] of nodes) hold(h.id, toGround(node, normal, grip.directions), 1 / grip.stiffnessNPerMm);
+		}
 
 	const { loads, loadsOf } = weldLoads(plan, mesh, sheets);
 	const outCount = 3 * outputs.length;
@@ -215,6 +205,12 @@ export function condense(
 	progress(1);
 	c.bytes = model.factor.bytes + 8 * (c.flexibility.length + c.rowLoad.length + c.outRow.length + c.outLoad.length);
 	return c;
+}
+
+/** Pairs of a seam between two stations; the nearest one where they are the same. */
+function pairsHeld(seam: SeamMesh, { fromMm, toMm }: { fromMm: number; toMm: number }): [SeamMesh, number][] {
+	if (fromMm === toMm) return [[seam, nearestPair(seam, fromMm)]];
+	return [...seam.stations.keys()].filter((i) => seam.stations[i] >= fromMm - 1e-6 && seam.stations[i] <= toMm + 1e-6).map((i) => [seam, i]);
 }
 
 export function nearestPair(seam: SeamMesh, station: number): number {
@@ -337,57 +333,33 @@ export function nodeNormal(mesh: AssemblyMesh, node: number): Vec3 {
 	return [0, 0, 1];
 }
 
-export function strongbackBeams(plan: PlanDocument, mesh: AssemblyMesh) {
+/** Members that hold-downs put beside the piece: their nodes, elements, and what ties each of their nodes to the shell. */
+export function memberBeams(plan: PlanDocument, mesh: AssemblyMesh) {
 	const extraNodes: number[] = [];
 	const elements: NonNullable<ShellModel['beams']> = [];
 	const ties = new Map<string, [number, number, Vec3][]>();
-	const addBrace = (h: Brace) => {
-		const ends = [h.id, `${h.id}/b`].map((id) => mesh.spots.get(id)!);
-		const first = mesh.nodeCount + extraNodes.length / 3;
-		const [p, q] = ends.map((k) => nodeAt(mesh.xyz, k));
-		extraNodes.push(...p, ...q);
-		const along = sub(q, p);
-		elements.push({
-			nodes: [first, first + 1],
-			// any direction that is not its own: the section is the same both ways
-			up: Math.abs(along[2]) < 0.8 * norm(along) ? [0, 0, 1] : [1, 0, 0],
-			section: { eModulus: h.eModulusMPa, shearModulus: h.eModulusMPa / 2.6, area: h.areaMm2, iUp: h.iMm4, iSide: h.iMm4, torsion: 2 * h.iMm4 }
-		});
-		ties.set(
-			h.id,
-			ends.map((node, i) => [node, first + i, [0, 0, 0]])
-		);
-	};
-	for (const h of plan.holdDowns) {
-		if (h.kind === 'brace') {
-			addBrace(h);
-			continue;
-		}
-		if (h.kind !== 'strongback') continue;
-		const line = mesh.lines.get(h.id)!;
-		const first = mesh.nodeCount + extraNodes.length / 3;
-		const tie: [number, number, Vec3][] = [];
-		line.forEach((node, i) => {
-			const arm = scale(nodeNormal(mesh, node), h.offsetMm);
-			const p = nodeAt(mesh.xyz, node);
-			extraNodes.push(p[0] + arm[0], p[1] + arm[1], p[2] + arm[2]);
-			tie.push([node, first + i, arm]);
-			if (i > 0)
+	for (const h of plan.holdDowns)
+		for (const grip of holdKind(h).grips(h)) {
+			if (grip.by !== 'member') continue;
+			const nodes = grip.along === 'line' ? [...mesh.lines.get(h.id)!] : grip.spots.map((id) => mesh.spots.get(id)!);
+			const first = mesh.nodeCount + extraNodes.length / 3;
+			const arms = nodes.map((node): Vec3 => (grip.along === 'line' ? scale(nodeNormal(mesh, node), grip.offsetMm) : [0, 0, 0]));
+			const places = nodes.map((node, i) => add(nodeAt(mesh.xyz, node), arms[i]));
+			extraNodes.push(...places.flat());
+			for (let i = 1; i < nodes.length; i++) {
+				const along = sub(places[i], places[i - 1]);
 				elements.push({
 					nodes: [first + i - 1, first + i],
-					up: nodeNormal(mesh, node),
-					section: {
-						eModulus: h.eModulusMPa,
-						shearModulus: h.eModulusMPa / 2.6,
-						area: h.areaMm2,
-						iUp: h.iOutMm4,
-						iSide: h.iInMm4,
-						torsion: h.torsionMm4
-					}
+					// between two spots any direction that is not its own: the section is the same both ways
+					up: grip.along === 'line' ? nodeNormal(mesh, nodes[i]) : Math.abs(along[2]) < 0.8 * norm(along) ? [0, 0, 1] : [1, 0, 0],
+					section: grip.section
 				});
-		});
-		ties.set(h.id, tie);
-	}
+			}
+			ties.set(
+				h.id,
+				nodes.map((node, i) => [node, first + i, arms[i]])
+			);
+		}
 	return { extraNodes, elements, ties };
 }
 

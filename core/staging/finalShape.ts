@@ -19,7 +19,7 @@ import type { Posture } from '../plan/words';
 import { momentOf, momentsOf } from '../plan/steps';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
-import { strongbackBeams, tieAxes, type Condensed } from './condense';
+import { memberBeams, tieAxes, type Condensed } from './condense';
 import type { Staged } from './stage';
 import { jointDirections } from './weldBook';
 
@@ -95,7 +95,7 @@ export class FinalShape {
 		outOfFlat?: Float64Array
 	) {
 		const stepwise = staged === undefined;
-		const beams = strongbackBeams(plan, mesh);
+		const beams = memberBeams(plan, mesh);
 		const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
 		const xyz = new Float64Array(3 * nodeCount);
 		xyz.set(mesh.xyz);
@@ -146,8 +146,9 @@ export class FinalShape {
 		for (const h of plan.holdDowns) {
 			const rows = c.holdRows.get(h.id);
 			if (!rows || (!stepwise && momentOf(h.life.off, plan) !== never) || !active.has(rows[0])) continue;
-			if (h.kind === 'strongback' || h.kind === 'brace') {
-				beams.ties.get(h.id)!.forEach(([shell, beam, arm], i) => {
+			const tied = beams.ties.get(h.id);
+			if (tied) {
+				tied.forEach(([shell, beam, arm], i) => {
 					this.addLink(shell, beam, arm, tieAxes(mesh, shell), rows[6 * i]);
 					used.add(beam);
 				});

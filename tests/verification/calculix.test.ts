@@ -164,7 +164,7 @@ describe(`against a general solver (${by})`, () => {
 			0.03
 		);
 	});
-	it('laid on in two stages it ends where it ends in one, and is half way after the first: within 1 %', () => {
+	it('laid on in two stages it ends where it ends in one, and is half way after the first: within 1 %', ({ skip }) => {
 		// two strips, one a stage; half the pull keeps it below buckling
 		const halves: DeckModel = {
 			...plate,
@@ -178,7 +178,7 @@ describe(`against a general solver (${by})`, () => {
 		const first = linear({ ...halves, eigen: halves.eigen.filter((e) => e.stages![0] === 1) });
 		const expected = [first, whole].map((u) => u[6 * corner]);
 		expect(Math.abs(expected[0] / expected[1])).toBeGreaterThan(0.3);
-		if (!CCX) return;
+		if (!CCX) return skip('CalculiX is not installed: ours compared with nothing');
 		const lines = calculix(halves, { kind: 'staged', stages: ['one', 'two'] })
 			.split('\n')
 			.filter((l) => new RegExp(`^\\s+${corner + 1}\\s`).test(l))
@@ -187,7 +187,7 @@ describe(`against a general solver (${by})`, () => {
 		const ends = [lines[lines.length / 2 - 1], lines[lines.length - 1]];
 		ends.forEach((u, i) => expect(Math.abs(u / expected[i] - 1), `stage ${i + 1}: ours ${expected[i]}, CalculiX ${u}`).toBeLessThan(0.01));
 	});
-	it('a free plate squeezed between the middles of its short ends: the buckling step finds our lowest factor, within 2 %', () => {
+	it('a free plate squeezed between the middles of its short ends: the buckling step finds our lowest factor, within 2 %', ({ skip }) => {
 		const forces = new Float64Array(g.xyz.length);
 		forces[3 * g.at(0, m / 2)] = 1000;
 		forces[3 * g.at(n, m / 2)] = -1000;
@@ -203,7 +203,7 @@ describe(`against a general solver (${by})`, () => {
 			within: 0.02,
 			mesh: `${plate.tri.length / 3} triangles`
 		});
-		if (!CCX) return;
+		if (!CCX) return skip('CalculiX is not installed: ours compared with nothing');
 		const dat = calculix(squeezed, { kind: 'buckling', count: 2 });
 		const theirs = Number(/^\s+1\s+([-\d.E+]+)\s*$/m.exec(dat)?.[1]);
 		expect(Math.abs(KEPT.squeezed / theirs - 1), `CalculiX ${theirs}`).toBeLessThan(2e-3);

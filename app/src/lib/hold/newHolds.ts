@@ -4,19 +4,15 @@ import { distance } from '$core/geometry/vec';
 import { layoutBox } from '$core/mesh/assemblyMesh';
 import { spaceOf } from '$core/plan/space';
 import type { AnyHoldDown, Bar, Joint, Part, PlanDocument } from '$core/plan/schema';
-import type { HoldDownKind } from '$core/plan/words';
+import { HOLDS } from '$core/holds';
+import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/plan/words';
 
 /** What a planner can put on; a chill block is a bar beside the seam. */
 export const HOLD_CHOICES: readonly { value: HoldChoice; name: string; on: 'seam' | 'part' }[] = [
-	{ value: 'bar', name: 'Backing bar', on: 'seam' },
-	{ value: 'block', name: 'Chill block', on: 'seam' },
-	{ value: 'clamp', name: 'Row of clamps', on: 'seam' },
-	{ value: 'jig', name: 'Jig or square', on: 'seam' },
-	{ value: 'support', name: 'Bench supports', on: 'part' },
-	{ value: 'table-tack', name: 'Table tacks', on: 'part' },
-	{ value: 'weight', name: 'Weight', on: 'part' },
-	{ value: 'brace', name: 'Cross bracing', on: 'part' },
-	{ value: 'strongback', name: 'Strongback', on: 'part' }
+	...HOLD_DOWN_KINDS.flatMap((value) => [
+		{ value, name: HOLDS[value].name, on: HOLDS[value].on },
+		...(value === 'bar' ? [{ value: 'block' as const, name: 'Chill block', on: 'seam' as const }] : [])
+	])
 ];
 export type HoldChoice = HoldDownKind | 'block';
 
