@@ -12,7 +12,7 @@ import type { Clamp, PlanDocument } from '../plan/schema';
 import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
 import type { Condensed } from './condense';
 import type { StageEvent } from './events';
-import { ACTIONS, jointDirections, WeldBook } from './weldBook';
+import { ACTIONS, jointDirections, PLACING, WeldBook } from './weldBook';
 
 interface Marked {
 	id: string;
@@ -67,12 +67,12 @@ function direct(plan: PlanDocument, seams: SeamMesh[], c: Condensed, events: Sta
 				const { shrink, about } = jointDirections(plan, seams[e.seam], e.pair);
 				const length = norm(shrink);
 				const closing = move.map((m) => (length > 1e-9 ? dot([m[0], m[1], m[2]], shrink) / length : 0));
-				const total = closing.reduce((s, v) => s + v, 0);
+				const total = closing.reduce((s, v, a) => (a === PLACING ? s : s + v), 0);
 				const beyond = total - seams[e.seam].joint.gapMm;
 				const share = beyond > 0 && total > 0 ? beyond / total : 0;
 				move.forEach((m, a) => {
 					for (let d = 0; d < 3; d++) {
-						add(a, rows[d], (share * closing[a] * shrink[d]) / Math.max(length, 1e-30));
+						add(a, rows[d], ((a === PLACING ? Math.sign(share) : share) * closing[a] * shrink[d]) / Math.max(length, 1e-30));
 						add(a, rows[3 + d], dot([m[3], m[4], m[5]], about) * about[d]);
 					}
 				});

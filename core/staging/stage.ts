@@ -10,7 +10,7 @@ import type { PlanDocument } from '../plan/schema';
 import type { Condensed } from './condense';
 import type { StageEvent, WeldEvent } from './events';
 import { JoinFactors, joiningOrder, pairRows } from './restraint';
-import { ACTIONS, jointDirections, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
+import { ACTIONS, jointDirections, PLACING, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
 
 export interface Mark {
 	id: string;
@@ -241,14 +241,17 @@ class Stager {
 		const { shrink, about } = jointDirections(this.plan, this.seams[k], i);
 		const length = norm(shrink);
 		const closing = ACTIONS.map((_, a) => (length > 1e-9 ? dot([move[a][0], move[a][1], move[a][2]], shrink) / length : 0));
-		const total = closing.reduce((s, v) => s + v, 0);
+		// where the pull may lie elsewhere in the thickness is no part of the forecast, only of its band
+		const total = closing.reduce((s, v, a) => (a === PLACING ? s : s + v), 0);
 		const beyond = total - this.seams[k].joint.gapMm;
 		const share = beyond > 0 && total > 0 ? beyond / total : 0;
 		const misfits: MisfitChange[] = [];
 		for (let a = 0; a < ACTIONS.length; a++) {
 			const turned = dot([move[a][3], move[a][4], move[a][5]], about);
 			for (let d = 0; d < 3; d++) {
-				if (share > 0) misfits.push({ action: a, row: rows[d], amount: (-share * closing[a] * shrink[d]) / length });
+				// edges that touch give a little more or less not at all
+				const back = a === PLACING ? 1 : share;
+				if (share > 0) misfits.push({ action: a, row: rows[d], amount: (-back * closing[a] * shrink[d]) / length });
 				misfits.push({ action: a, row: rows[3 + d], amount: -turned * about[d] });
 			}
 		}

@@ -130,10 +130,12 @@ describe('eigenstrain that varies over an element', () => {
 		const bend = (meshSizeMm: number) => {
 			const [short, long] = [600, 1000].map((lengthMm) => {
 				const plan = panel(meshSizeMm, { widthsMm: [30, 70], lengthMm });
-				plan.tacks = Array.from({ length: 60 }, (_, i) => ({
+				// tacked at every place of an even mesh
+				const n = Math.round(lengthMm / meshSizeMm);
+				plan.tacks = Array.from({ length: n + 1 }, (_, i) => ({
 					id: `t${i}`,
 					joint: 's1',
-					stationMm: (lengthMm * i) / 59,
+					stationMm: (lengthMm * i) / n,
 					lengthMm: 5,
 					stage: 1,
 					fusionOnly: true

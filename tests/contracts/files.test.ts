@@ -183,7 +183,7 @@ describe('the importer takes 2,000 spoilt job files: accepted and sane, or refus
 			const key = keys[steps[i] % keys.length];
 			if (i === steps.length - 1 || typeof at[key] !== 'object' || at[key] === null) {
 				if (remove) delete at[key];
-				else at[key] = value;
+				else at[key] = structuredClone(value); // a later change must not write into the constant
 				return;
 			}
 			at = at[key] as Record<string, unknown>;

@@ -32,6 +32,8 @@ function pulled(plan: PlanDocument, meshSizeMm: number | undefined): Analysis {
 	const p = structuredClone(plan);
 	p.meshSizeMm = meshSizeMm;
 	p.holdDowns = [];
+	// all joined at once: no tack comes first, and the facets stay as even as the pieces allow
+	p.tacks = [];
 	for (const j of p.joints) {
 		j.presetDeg = 0;
 		j.response = { tendonForceN: 5000, transverseShrinkageMm: 0, angularChangeRad: 0, widthMm: 60, eccentricityMm: 0 };
