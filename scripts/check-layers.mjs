@@ -14,6 +14,7 @@ const MAY = {
 };
 /** Core folders from the inside out: each may import those of its own rank and below. */
 const RANK = {
+	refusal: 0,
 	units: 0,
 	geometry: 0,
 	linalg: 0,

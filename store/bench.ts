@@ -1,5 +1,5 @@
 /** The bench log, measurements and signatures of a piece. */
-import { and, asc, eq, isNull } from 'drizzle-orm';
+import { and, count, asc, eq, isNull } from 'drizzle-orm';
 import type { Connection, Database } from './database';
 import { getPiece, latestRevision, MissingError, StateError } from './jobs';
 import { benchEvents, measurements, people, pieces, planRevisions, signatures } from './schema';
@@ -71,6 +71,17 @@ export type NewMeasurement = Omit<
 	typeof measurements.$inferInsert,
 	'id' | 'pieceId' | 'measuredBy' | 'measuredAt' | 'withdrawnAt' | 'withdrawnBy' | 'withdrawnWhy'
 >;
+
+/** How many readings each piece of a job has, withdrawn ones left out; one question for all of them. */
+export async function readingCounts(db: Connection, jobId: string): Promise<Map<string, number>> {
+	const rows = await db
+		.select({ piece: measurements.pieceId, readings: count() })
+		.from(measurements)
+		.innerJoin(pieces, eq(pieces.id, measurements.pieceId))
+		.where(and(eq(pieces.jobId, jobId), isNull(measurements.withdrawnAt)))
+		.groupBy(measurements.pieceId);
+	return new Map(rows.map((r) => [r.piece, r.readings]));
+}
 
 export async function measurementsOf(db: Connection, pieceId: string, withWithdrawn = false) {
 	const rows = await db

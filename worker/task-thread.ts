@@ -10,6 +10,7 @@ import { adviseHolds } from '../core/search/levers';
 import { solvePresets } from '../core/search/presets';
 import { searchOrders } from '../core/search/table';
 import type { FullResult, ThreadAnswer, ThreadInput } from './protocol';
+import { isRefusal, Refusal } from '$core/refusal/refusal';
 
 /** Between two words to the worker, ms: it beats once a second. */
 const TELL_MS = 400;
@@ -40,7 +41,7 @@ function full(): FullResult {
 function work(): unknown {
 	const ask = input.ask;
 	if (kind === 'full-forecast') return full();
-	if (!ask) throw new RangeError('This task does not say what is asked');
+	if (!ask) throw new Refusal('This task does not say what is asked');
 	const phases = (phase: string, share: number) => tell(share, { phase });
 	switch (kind) {
 		case 'order-search':
@@ -63,6 +64,6 @@ try {
 	say({ kind: 'done', result: work(), stopped: isStopped() });
 } catch (e) {
 	// a model that cannot be solved is a refusal in the planner's words; anything else is a fault and ends the thread
-	if (!(e instanceof RangeError || (e instanceof Error && ['SingularError', 'FaultError'].includes(e.name)))) throw e;
-	say({ kind: 'refused', message: (e as Error).message });
+	if (!isRefusal(e)) throw e;
+	say({ kind: 'refused', message: e.message });
 }

@@ -7,6 +7,7 @@ import type { Joint, Part, PlanDocument } from '../plan/schema';
 import { orderPattern, DEFAULT_ORDER } from '../plan/orderPatterns';
 import { tackPattern, DEFAULT_TACKS } from '../plan/tackPatterns';
 import { findSeams, isSheet, jointOf } from './findSeams';
+import { Refusal } from '../refusal/refusal';
 
 export type Side = 'front' | 'back';
 
@@ -30,7 +31,7 @@ const MEETS_MM = 0.6;
 /** @throws RangeError in the planner's words where it cannot go there */
 export function addTo(plan: PlanDocument, what: Addition): PlanDocument {
 	const host = plan.parts.find((p) => p.id === what.part);
-	if (!host) throw new RangeError(`Part “${what.part}” is not on this piece`);
+	if (!host) throw new Refusal(`Part “${what.part}” is not on this piece`);
 	const next = copyOf(plan);
 	const on = next.parts.find((p) => p.id === what.part)!;
 	const before = next.joints.length;
@@ -43,7 +44,7 @@ export function addTo(plan: PlanDocument, what: Addition): PlanDocument {
 	else if (what.kind === 'port') port(next, on, what, id, name);
 	else patch(next, on, what, id, name);
 	const made = next.joints.slice(before).filter((j) => !j.stock);
-	if (!made.length) throw new RangeError(`“${name}” would meet nothing it could be welded to: move it`);
+	if (!made.length) throw new Refusal(`“${name}” would meet nothing it could be welded to: move it`);
 	const ids = made.map((j) => j.id);
 	next.tacks = [...next.tacks, ...tackPattern(next, DEFAULT_TACKS, ids)]
 		.map((t, i) => ({ t, i }))
@@ -70,13 +71,13 @@ const newPart = (host: Part, id: string, name: string, outline: Vec2[], frame: P
 
 /** A plate standing on a line; every other sheet its edges reach is welded to it too, so it becomes a baffle where walls are. */
 function standing(plan: PlanDocument, host: Part, what: { from: Vec2; to: Vec2; heightMm: number; side: Side }, id: string, name: string) {
-	if (host.roll || host.cone) throw new RangeError(`“${host.name}” is not flat there: a plate cannot stand on it`);
-	for (const p of [what.from, what.to]) if (!isSheet(p, host) && !near(p, host)) throw new RangeError(`[${p.join(', ')}] is not on “${host.name}”`);
+	if (host.roll || host.cone) throw new Refusal(`“${host.name}” is not flat there: a plate cannot stand on it`);
+	for (const p of [what.from, what.to]) if (!isSheet(p, host) && !near(p, host)) throw new Refusal(`[${p.join(', ')}] is not on “${host.name}”`);
 	const space = spaceOf(host);
 	const [a, b] = [space(what.from), space(what.to)];
 	const length = norm(sub(b, a));
-	if (!(length >= 5)) throw new RangeError('It must be at least 5 mm long');
-	if (!(what.heightMm >= 3)) throw new RangeError('It must be at least 3 mm high');
+	if (!(length >= 5)) throw new Refusal('It must be at least 5 mm long');
+	if (!(what.heightMm >= 3)) throw new Refusal('It must be at least 3 mm high');
 	const middle: Vec2 = [(what.from[0] + what.to[0]) / 2, (what.from[1] + what.to[1]) / 2];
 	const up = scale(placeOn(host, middle).normal, what.side === 'front' ? 1 : -1);
 	const part = newPart(host, id, name, rect(0, 0, length, what.heightMm), { origin: a, x: unit(sub(b, a)), y: up });
@@ -109,13 +110,13 @@ function axesAt(part: Part, at: Vec2): { x: Vec3; y: Vec3; normal: Vec3; at: Vec
 }
 
 function port(plan: PlanDocument, host: Part, what: { at: Vec2; outsideMm: number; lengthMm: number; side: Side }, id: string, name: string) {
-	if (host.cone) throw new RangeError('A port on a cone is not known here');
+	if (host.cone) throw new Refusal('A port on a cone is not known here');
 	const r = (what.outsideMm - host.thicknessMm) / 2;
-	if (!(r > host.thicknessMm)) throw new RangeError(`A port of ${what.outsideMm} mm leaves no bore in sheet of ${host.thicknessMm} mm`);
+	if (!(r > host.thicknessMm)) throw new Refusal(`A port of ${what.outsideMm} mm leaves no bore in sheet of ${host.thicknessMm} mm`);
 	const N = 48;
 	const way = what.side === 'front' ? 1 : -1;
 	const R = host.roll?.radiusMm;
-	if (R !== undefined && r > 0.85 * R) throw new RangeError(`A port of ${what.outsideMm} mm is too wide for a tube of ${(2 * R).toFixed(0)} mm`);
+	if (R !== undefined && r > 0.85 * R) throw new Refusal(`A port of ${what.outsideMm} mm is too wide for a tube of ${(2 * R).toFixed(0)} mm`);
 	const { at, normal, x, y } = axesAt(host, what.at);
 	const out = scale(normal, way);
 	// hoop and axis of a rolled wall; on a flat one any two will do
@@ -128,7 +129,7 @@ function port(plan: PlanDocument, host: Part, what: { at: Vec2; outsideMm: numbe
 		const [h, s] = [around(a), sign * r * Math.cos(a)];
 		return host.roll?.hoop === 'y' ? [what.at[0] + s, what.at[1] + h] : [what.at[0] + h, what.at[1] + s];
 	});
-	if (!ring.every((p) => isSheet(p, host))) throw new RangeError(`The hole would reach beyond “${host.name}” or into another hole: move it`);
+	if (!ring.every((p) => isSheet(p, host))) throw new Refusal(`The hole would reach beyond “${host.name}” or into another hole: move it`);
 	const drop = (a: number) => (R === undefined ? 0 : (Math.sqrt(R * R - (r * Math.sin(a)) ** 2) - R) * way);
 	const length = 2 * Math.PI * r;
 	const foot = angles.map((a, i): Vec2 => [(length * i) / N, drop(a)]);
@@ -169,9 +170,9 @@ function port(plan: PlanDocument, host: Part, what: { at: Vec2; outsideMm: numbe
 }
 
 function patch(plan: PlanDocument, host: Part, what: { at: Vec2; diameterMm: number }, id: string, name: string) {
-	if (host.roll || host.cone || host.bends.length) throw new RangeError(`A patch goes on a flat part; “${host.name}” is folded or rolled`);
+	if (host.roll || host.cone || host.bends.length) throw new Refusal(`A patch goes on a flat part; “${host.name}” is folded or rolled`);
 	const ring = circle(what.at, what.diameterMm / 2);
-	if (!ring.every((p) => isSheet(p, host))) throw new RangeError(`The patch would reach beyond “${host.name}” or into another hole: move it`);
+	if (!ring.every((p) => isSheet(p, host))) throw new Refusal(`The patch would reach beyond “${host.name}” or into another hole: move it`);
 	host.holes.push(ring);
 	plan.parts.push(newPart(host, id, name, ring, copyOf(host.frame)));
 	plan.joints.push({

@@ -4,6 +4,7 @@ import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import { layoutBox } from '../mesh/assemblyMesh';
 import type { PlanDocument } from '../plan/schema';
 import { nodeNormals } from './panels';
+import { Refusal } from '../refusal/refusal';
 
 /** 3 per node, mm; undefined where the plan has no grid */
 export function gridOutOfFlat(plan: PlanDocument, mesh: AssemblyMesh): Float64Array | undefined {
@@ -35,7 +36,7 @@ export function modesOutOfFlat(plan: PlanDocument, modes: readonly { shape: Floa
 	const out = grid?.slice() ?? new Float64Array(3 * nodeCount);
 	for (const { mode, heightMm } of plan.shape?.modes ?? []) {
 		const m = modes[mode - 1];
-		if (!m) throw new RangeError(`shape.modes asks for buckling mode ${mode}; only ${modes.length} were found`);
+		if (!m) throw new Refusal(`shape.modes asks for buckling mode ${mode}; only ${modes.length} were found`);
 		let most = 0;
 		let sign = 1;
 		for (let k = 0; k < nodeCount; k++) {

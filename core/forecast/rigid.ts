@@ -1,6 +1,7 @@
 /** Taking rigid motion out of small displacements. */
 import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
 import { solveSmall } from '../linalg/dense';
+import { Refusal } from '../refusal/refusal';
 
 /** Least-squares rigid motion [t, omega] of displacements at fixed points about `centre`: u = t + omega x (p - centre). */
 export class RigidFit {
@@ -67,7 +68,7 @@ export function seenFromDatum(drawn: readonly [Vec3, Vec3, Vec3], now: readonly 
 	const frame = ([o, x, y]: readonly [Vec3, Vec3, Vec3]) => {
 		const ex = unit(sub(x, o));
 		const n = cross(ex, sub(y, o));
-		if (!(norm(n) > 1e-9 * norm(sub(x, o)))) throw new RangeError('The three datum points lie on one line: choose others');
+		if (!(norm(n) > 1e-9 * norm(sub(x, o)))) throw new Refusal('The three datum points lie on one line: choose others');
 		const ez = unit(n);
 		return [ex, cross(ez, ex), ez] as const;
 	};
@@ -83,7 +84,7 @@ export function datumMotion(p: readonly [Vec3, Vec3, Vec3], u: readonly [Vec3, V
 	const ex = sub(x, o);
 	const n = cross(ex, sub(y, o));
 	const size = Math.hypot(...n);
-	if (!(size > 1e-9 * Math.hypot(...ex) ** 2)) throw new RangeError('The three datum points lie on one line: choose others');
+	if (!(size > 1e-9 * Math.hypot(...ex) ** 2)) throw new Refusal('The three datum points lie on one line: choose others');
 	const ez = n.map((v) => v / size) as Vec3;
 	const ey = cross(ez, ex.map((v) => v / Math.hypot(...ex)) as Vec3);
 	const a = new Float64Array(36);

@@ -2,6 +2,8 @@
  * GLB (binary glTF 2.0) of a shape: one mesh a part, positions in metres as the format asks, y up.
  * Khronos glTF 2.0 specification, sections 3 and 4.4.
  */
+import { Refusal } from '../refusal/refusal';
+
 export interface GlbPart {
 	name: string;
 	/** corners of its triangles, indices into xyz */
@@ -23,7 +25,7 @@ export function writeGlb(xyz: ArrayLike<number>, parts: readonly GlbPart[], titl
 		return views.length - 1;
 	};
 	const meshes = parts.map((part) => {
-		if (!part.tri.length) throw new RangeError(`Part “${part.name}” has no triangles`);
+		if (!part.tri.length) throw new Refusal(`Part “${part.name}” has no triangles`);
 		const own = [...new Set(part.tri)];
 		const index = new Map(own.map((k, i) => [k, i]));
 		// z up in the shop, y up in the file

@@ -1,6 +1,7 @@
 /** Sheet and block metals: the product's own grades (see `metals/`), and a plan's own. */
 import { METALS } from './metals';
 import type { Material } from './metals/metal';
+import { Refusal } from '../refusal/refusal';
 
 export { MATERIAL_GROUPS, type Material, type MaterialGroup } from './metals/metal';
 
@@ -26,6 +27,6 @@ export const BLOCK_METALS: readonly BlockMetal[] = [
 /** The built-in grade or one of the plan's own materials. @throws RangeError naming the id. */
 export function findMaterial(id: string, own: readonly Material[] = []): Material {
 	const found = own.find((m) => m.id === id) ?? GRADES.find((m) => m.id === id);
-	if (!found) throw new RangeError(`Material “${id}” is not known: add it to the library or choose one of ${GRADES.map((g) => g.id).join(', ')}`);
+	if (!found) throw new Refusal(`Material “${id}” is not known: add it to the library or choose one of ${GRADES.map((g) => g.id).join(', ')}`);
 	return found;
 }

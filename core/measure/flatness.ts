@@ -1,6 +1,7 @@
 /** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
 import incrementalConvexHull from 'incremental-convex-hull';
 import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
+import { Refusal } from '../refusal/refusal';
 
 export interface Plane {
 	centre: Vec3;
@@ -59,7 +60,7 @@ export function scatter(points: readonly Vec3[], c: Vec3): number[][] {
 
 /** Orthogonal least-squares plane. @throws RangeError below three points */
 export function bestPlane(points: readonly Vec3[]): Plane {
-	if (points.length < 3) throw new RangeError(`A plane needs at least 3 points, ${points.length} given`);
+	if (points.length < 3) throw new Refusal(`A plane needs at least 3 points, ${points.length} given`);
 	const centre = centroid(points);
 	return { centre, normal: eigen3(scatter(points, centre)).vectors[0] };
 }

@@ -1,4 +1,6 @@
 /** General tolerances for welded constructions, ISO 13920:1996, tables 1 to 3 (values from memory). */
+import { Refusal } from '../refusal/refusal';
+
 export type LinearClass = 'A' | 'B' | 'C' | 'D';
 export type FormClass = 'E' | 'F' | 'G' | 'H';
 
@@ -12,7 +14,7 @@ const FORM: Record<FormClass, number[]> = { E: [0.5, 1, 1.5, 2, 3], F: [1, 1.5, 
 const pick = (to: number[], values: number[], nominal: number, what: string) => {
 	const i = to.findIndex((limit) => nominal <= limit);
 	if (!(nominal > 0) || i < 0)
-		throw new RangeError(`ISO 13920 here covers ${what} above 0 and up to ${to[to.length - 1]} mm; ${nominal} mm was asked for`);
+		throw new Refusal(`ISO 13920 here covers ${what} above 0 and up to ${to[to.length - 1]} mm; ${nominal} mm was asked for`);
 	return values[i];
 };
 

@@ -3,6 +3,7 @@ import type { Vec3 } from '../geometry/vec';
 import type { FeatureKind } from '../plan/words';
 import { minimumZone } from './flatness';
 import { straightedgeBow } from './straightness';
+import { Refusal } from '../refusal/refusal';
 
 export const METHODS = ['grid', 'straightedge', 'diagonals', 'tape', 'angle', 'rock'] as const;
 export type Method = (typeof METHODS)[number];
@@ -73,13 +74,13 @@ const f2 = (v: number) => v.toFixed(2);
 export function evaluateReadings(method: Method, readings: readonly number[], context: ReadingContext): Evaluated {
 	const words = METHOD_WORDS[method];
 	const labels = words.labels(context);
-	if (readings.length !== labels.length) throw new RangeError(`${words.name} needs ${labels.length} readings, ${readings.length} given`);
+	if (readings.length !== labels.length) throw new Refusal(`${words.name} needs ${labels.length} readings, ${readings.length} given`);
 	readings.forEach((r, i) => {
-		if (!Number.isFinite(r)) throw new RangeError(`${labels[i]}: not a number`);
+		if (!Number.isFinite(r)) throw new Refusal(`${labels[i]}: not a number`);
 	});
 	const { unit, reading90: u } = words;
 	const nominal = () => {
-		if (context.nominal === undefined) throw new RangeError('The drawing value of this feature is not known');
+		if (context.nominal === undefined) throw new Refusal('The drawing value of this feature is not known');
 		return context.nominal;
 	};
 	switch (method) {

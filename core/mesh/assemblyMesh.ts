@@ -7,6 +7,7 @@ import type { Joint, Part, PlanDocument } from '../plan/schema';
 import { flatMesh, POINT_TOLERANCE_MM, type FlatMesh } from './flatMesh';
 import { crossingOf, form } from './fold';
 import { seamMesh, type SeamMesh } from './seamMesh';
+import { Refusal } from '../refusal/refusal';
 
 /** Above this many nodes the linear method is refused; 6 freedoms a node. */
 export const NODE_LIMIT = 10_000;
@@ -163,7 +164,7 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 	const sizes = new Map(plan.parts.map((p) => [p.id, partSize(p, plan, sizeMm)]));
 	const expected = plan.parts.reduce((n, p) => n + Math.abs(ringArea(p.outline)) / sizes.get(p.id)! ** 2, 0);
 	// seen before any meshing: a far too fine mesh would take minutes only to be refused
-	if (expected > NODE_LIMIT) throw new RangeError(tooLarge(sizeMm, sizeMm * Math.sqrt((1.3 * expected) / NODE_LIMIT)));
+	if (expected > NODE_LIMIT) throw new Refusal(tooLarge(sizeMm, sizeMm * Math.sqrt((1.3 * expected) / NODE_LIMIT)));
 	const stations = new Map(
 		plan.joints.map((j) => {
 			// the finer sheet sets the pitch: between two pairs there must be no other node. A small socket still gets enough to go round
@@ -212,8 +213,8 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 			sizes.get(part.id)!
 		);
 		const n = flat.xy.length / 2;
-		if (n === 0) throw new RangeError(`Part “${part.name}” came out with no triangles: check its outline`);
-		if (nodeCount + n > NODE_LIMIT) throw new RangeError(tooLarge(sizeMm, sizeMm * 1.3));
+		if (n === 0) throw new Refusal(`Part “${part.name}” came out with no triangles: check its outline`);
+		if (nodeCount + n > NODE_LIMIT) throw new Refusal(tooLarge(sizeMm, sizeMm * 1.3));
 		const formed = form(flat, part, basePoint(part));
 		for (const b of backs)
 			lines.set(
@@ -270,7 +271,7 @@ export interface MeshPoint {
 /** Finds the triangle that holds a layout point; a point just outside takes the nearest triangle. @throws RangeError beyond half a triangle */
 export function locate(mesh: AssemblyMesh, partId: string, at: Vec2): MeshPoint {
 	const p = mesh.parts.find((q) => q.part.id === partId);
-	if (!p) throw new RangeError(`Part “${partId}” is not in this plan`);
+	if (!p) throw new Refusal(`Part “${partId}” is not in this plan`);
 	const { xy, tri } = p.flat;
 	let best: MeshPoint | undefined;
 	let worst = -Infinity;
@@ -286,6 +287,6 @@ export function locate(mesh: AssemblyMesh, partId: string, at: Vec2): MeshPoint 
 			if (low >= 0) break;
 		}
 	}
-	if (!best || worst < -0.5) throw new RangeError(`Point [${at.map((v) => v.toFixed(1)).join(', ')}] is not on part “${p.part.name}”`);
+	if (!best || worst < -0.5) throw new Refusal(`Point [${at.map((v) => v.toFixed(1)).join(', ')}] is not on part “${p.part.name}”`);
 	return best;
 }

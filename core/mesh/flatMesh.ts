@@ -3,6 +3,7 @@ import Constrainautor from '@kninnug/constrainautor';
 import Delaunator from 'delaunator';
 import { isInside, ringArea, segmentDistance } from '../geometry/polyline';
 import { distance2, type Vec2 } from '../geometry/vec';
+import { Refusal } from '../refusal/refusal';
 
 /** Points closer than this are one point, mm. Far below any size a shop can cut, far above rounding. */
 export const POINT_TOLERANCE_MM = 1e-3;
@@ -208,7 +209,7 @@ function packed(set: PointSet, tri: number[], bendEdges: Map<string, number>): F
 		bendEdges: bends,
 		nodeAt(point) {
 			const k = set.find(point);
-			if (k < 0 || index[k] < 0) throw new RangeError(`No mesh node at [${point.map((v) => v.toFixed(3)).join(', ')}]: the point is not on the part`);
+			if (k < 0 || index[k] < 0) throw new Refusal(`No mesh node at [${point.map((v) => v.toFixed(3)).join(', ')}]: the point is not on the part`);
 			return index[k];
 		}
 	};

@@ -2,6 +2,7 @@
 import { add, cross, dot, rotate, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
 import type { Bend, Cone, CrossBreak, Dish, Frame, Part } from '../plan/schema';
 import { edgeKey, type FlatMesh } from './flatMesh';
+import { Refusal } from '../refusal/refusal';
 
 /** A rigid placing of the layout plane: point = o + x ex + y ey. */
 export interface Placing {
@@ -114,7 +115,7 @@ export function form(mesh: FlatMesh, shape: Shape, base: Vec2): Formed {
 	}
 	const done = new Uint8Array(n);
 	for (let e = 0; e < m; e++) {
-		if (panel[e] < 0) throw new RangeError('A part of this layout hangs together by no edge: check its outline');
+		if (panel[e] < 0) throw new Refusal('A part of this layout hangs together by no edge: check its outline');
 		for (let i = 0; i < 3; i++) {
 			const k = mesh.tri[3 * e + i];
 			if (done[k]) continue;

@@ -1,5 +1,6 @@
 /** Edits of a weld order by hand: each takes the runs and gives new ones, or says why it cannot be. Locked runs keep their places. */
 import type { Run } from './schema';
+import { Refusal } from '../refusal/refusal';
 
 const length = (r: Run) => Math.abs(r.toMm - r.fromMm);
 const low = (r: Run) => Math.min(r.fromMm, r.toMm);
@@ -20,7 +21,7 @@ function aroundLocked(runs: readonly Run[], sequence: readonly Run[]): Run[] {
 /** Moves the picked runs, keeping their own sequence, so that they stand before place `to` of the order as it is. */
 export function moveRuns(runs: readonly Run[], ids: ReadonlySet<string>, to: number): Run[] {
 	const moving = picked(runs, ids);
-	if (moving.some((r) => r.locked)) throw new RangeError('A locked run keeps its place: unlock it first.');
+	if (moving.some((r) => r.locked)) throw new Refusal('A locked run keeps its place: unlock it first.');
 	const before = runs.slice(0, to).filter((r) => !ids.has(r.id));
 	const after = runs.slice(to).filter((r) => !ids.has(r.id));
 	return aroundLocked(runs, [...before, ...moving, ...after]);
@@ -52,8 +53,8 @@ export const coolBefore = (runs: readonly Run[], ids: ReadonlySet<string>, cooli
 /** Cuts each picked run in equal parts that follow one another. */
 export function splitRuns(runs: readonly Run[], ids: ReadonlySet<string>, parts: number): Run[] {
 	const short = picked(runs, ids).find((r) => length(r) / parts < SHORTEST_MM);
-	if (short) throw new RangeError(`A part would be ${(length(short) / parts).toFixed(1)} mm long: at least ${SHORTEST_MM} mm makes a run.`);
-	if (picked(runs, ids).some((r) => r.locked)) throw new RangeError('A locked run stays as it is: unlock it first.');
+	if (short) throw new Refusal(`A part would be ${(length(short) / parts).toFixed(1)} mm long: at least ${SHORTEST_MM} mm makes a run.`);
+	if (picked(runs, ids).some((r) => r.locked)) throw new Refusal('A locked run stays as it is: unlock it first.');
 	const used = new Set(runs.map((r) => r.id));
 	const fresh = (id: string) => {
 		let n = 2;
@@ -76,15 +77,15 @@ export function splitRuns(runs: readonly Run[], ids: ReadonlySet<string>, parts:
 /** Makes one run of picked ones that touch end to end on one seam: laid as the first of them is, where the first of them stands. */
 export function joinRuns(runs: readonly Run[], ids: ReadonlySet<string>): Run[] {
 	const list = picked(runs, ids);
-	if (list.length < 2) throw new RangeError('Pick two or more runs that touch, on one seam.');
+	if (list.length < 2) throw new Refusal('Pick two or more runs that touch, on one seam.');
 	const [first] = list;
 	if (list.some((r) => r.joint !== first.joint || r.pass !== first.pass))
-		throw new RangeError('Runs of different seams or passes cannot become one.');
-	if (list.some((r) => r.locked)) throw new RangeError('A locked run stays as it is: unlock it first.');
+		throw new Refusal('Runs of different seams or passes cannot become one.');
+	if (list.some((r) => r.locked)) throw new Refusal('A locked run stays as it is: unlock it first.');
 	const along = [...list].sort((p, q) => low(p) - low(q));
 	const gap = along.slice(1).find((r, i) => low(r) - high(along[i]) > TOUCHING_MM);
 	if (gap)
-		throw new RangeError(
+		throw new Refusal(
 			`Between ${high(along[along.indexOf(gap) - 1])} and ${low(gap)} mm there is other work or none: only runs that touch can become one.`
 		);
 	const [from, to] = [low(along[0]), high(along[along.length - 1])];
@@ -121,7 +122,7 @@ export function boundRange(runs: readonly Run[], id: string, end: RunEnd, seamMm
 export function moveBound(runs: readonly Run[], id: string, end: RunEnd, to: number): Run[] {
 	const run = runs.find((r) => r.id === id)!;
 	const next = meets(runs, run, end);
-	if (run.locked || next?.locked) throw new RangeError('A locked run stays as it is: unlock it first.');
+	if (run.locked || next?.locked) throw new Refusal('A locked run stays as it is: unlock it first.');
 	const put = (r: Run, e: RunEnd): Run => (r.fromMm < r.toMm === (e === 'low') ? { ...r, fromMm: to } : { ...r, toMm: to });
 	return runs.map((r) => (r.id === id ? put(r, end) : r.id === next?.id ? put(r, end === 'low' ? 'high' : 'low') : r));
 }
@@ -129,7 +130,7 @@ export function moveBound(runs: readonly Run[], id: string, end: RunEnd, to: num
 /** Lays the picked runs of each seam in sequence along it, each pointing back against that progress. */
 export function backStepRuns(runs: readonly Run[], ids: ReadonlySet<string>): Run[] {
 	const list = picked(runs, ids);
-	if (list.some((r) => r.locked)) throw new RangeError('A locked run keeps its place and direction: unlock it first.');
+	if (list.some((r) => r.locked)) throw new Refusal('A locked run keeps its place and direction: unlock it first.');
 	const seams = [...new Set(list.map((r) => r.joint))];
 	const laid = seams.flatMap((joint) => {
 		const own = list.filter((r) => r.joint === joint);

@@ -3,6 +3,7 @@ import { distance } from '../geometry/vec';
 import type { PlanDocument, Run } from './schema';
 import { centreOf, isRing, mitredCorners, ringsInRow, twoSided, weldedSeams, type MitredCorner } from './seamShape';
 import { datumIsNear, oppositeInTurn, trueCorner, type SeamInSpace } from './space';
+import { Refusal } from '../refusal/refusal';
 
 export const ORDER_PATTERNS = [
 	'straight-through',
@@ -140,7 +141,7 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 	const { all, seams: given } = weldedSeams(plan, joints);
 	if (!given.length) return [];
 	const why = orderDoesNotApply(plan, rule, joints);
-	if (why) throw new RangeError(why);
+	if (why) throw new Refusal(why);
 	const corner = trueCorner(plan, all);
 	const seams = oppositeInTurn(given, corner);
 	const locked = plan.runs.filter((r) => r.locked && seams.some((s) => s.joint.id === r.joint));

@@ -2,6 +2,8 @@
  * Purging the root: how long to sweep a closed space before the arc. Two ways a space is swept, and most lie between them:
  * well mixed, where each volume change leaves 1/e of what was there, and displacement, where argon fills from below.
  */
+import { Refusal } from '../refusal/refusal';
+
 
 /** Oxygen in air, ppm. */
 export const AIR_OXYGEN_PPM = 209_500;
@@ -12,7 +14,7 @@ export const GENTLE_FLOW = 20;
 
 /** Volume changes to come down to a residual, well mixed: ln(air / wanted). @throws RangeError outside (0, air) */
 export function volumeChanges(wantedPpm = ROOT_OXYGEN_PPM): number {
-	if (!(wantedPpm > 0 && wantedPpm < AIR_OXYGEN_PPM)) throw new RangeError(`Residual oxygen must lie between 0 and ${AIR_OXYGEN_PPM} ppm`);
+	if (!(wantedPpm > 0 && wantedPpm < AIR_OXYGEN_PPM)) throw new Refusal(`Residual oxygen must lie between 0 and ${AIR_OXYGEN_PPM} ppm`);
 	return Math.log(AIR_OXYGEN_PPM / wantedPpm);
 }
 

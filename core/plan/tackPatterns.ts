@@ -8,6 +8,7 @@ import type { PlanDocument, Tack, TackRule } from './schema';
 import { holeDistance, isCurved, planeFirst, weldedSeams } from './seamShape';
 import { datumIsNear, nearEnd, trueCorner, type SeamInSpace } from './space';
 import type { TackOrder, TackPattern } from './words';
+import { Refusal } from '../refusal/refusal';
 
 export const TACK_WORDS: Record<TackPattern, string> = {
 	'two-stage': 'Two stages: locate, then close up',
@@ -83,7 +84,7 @@ export function tackPattern(plan: PlanDocument, rule: TackRule, joints?: readonl
 	const { all, seams } = weldedSeams(plan, joints);
 	if (!seams.length) return [];
 	const why = tacksDoNotApply(plan, rule, joints);
-	if (why) throw new RangeError(why);
+	if (why) throw new Refusal(why);
 	const corner = trueCorner(plan, all);
 	const placed: { seam: SeamInSpace; station: number; stage: 1 | 2 }[] = [];
 	for (const seam of seams) {

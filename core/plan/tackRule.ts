@@ -1,5 +1,6 @@
 /** Tacks planned by a rule that the seam keeps: used, read back, and used again when a seam gets another length. */
 import { pathLength } from '../geometry/polyline';
+import { Refusal } from '../refusal/refusal';
 import type { Joint, PlanDocument, Tack, TackRule } from './schema';
 import { DEFAULT_TACKS, tackPattern } from './tackPatterns';
 
@@ -31,7 +32,7 @@ export function byHand(plan: PlanDocument, joint: string): Tack[] {
 		// planned before there were runs to keep clear of, or after
 		rule = [plan, { ...plan, runs: [] }].flatMap((p) => tackPattern(p, ruleOf(j), [joint]));
 	} catch (e) {
-		if (!(e instanceof RangeError)) throw e;
+		if (!(e instanceof Refusal)) throw e;
 		return plan.tacks.filter((t) => t.joint === joint); // its rule no longer applies: all of them stand by themselves
 	}
 	return plan.tacks.filter((t) => t.joint === joint && !rule.some((r) => isSame(r, t)));
@@ -54,7 +55,7 @@ export function retacked(before: PlanDocument, now: PlanDocument, changed: reado
 		try {
 			fresh.push(...tackPattern(now, JSON.parse(key) as TackRule, ids));
 		} catch (e) {
-			if (!(e instanceof RangeError)) throw e;
+			if (!(e instanceof Refusal)) throw e;
 			notes.push(
 				`The tack rule of ${ids.length} seam${ids.length > 1 ? 's' : ''} does not apply to the new sizes (${e.message}): planned by the first rule instead.`
 			);

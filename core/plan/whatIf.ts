@@ -2,6 +2,7 @@
 import { pathLength } from '../geometry/polyline';
 import type { Bar, Clamp, PlanDocument } from './schema';
 import { orderPattern } from './orderPatterns';
+import { Refusal } from '../refusal/refusal';
 
 export interface WhatIf {
 	id: 'bar' | 'less-heat' | 'half-runs' | 'clamp-until-cold';
@@ -22,7 +23,7 @@ const free = (plan: PlanDocument, base: string) => {
 };
 const jointOf = (plan: PlanDocument, id: string) => {
 	const joint = plan.joints.find((j) => j.id === id);
-	if (!joint) throw new RangeError('Choose a seam first');
+	if (!joint) throw new Refusal('Choose a seam first');
 	return joint;
 };
 
@@ -32,7 +33,7 @@ export const WHAT_IFS: readonly WhatIf[] = [
 		label: 'A copper bar behind this seam',
 		apply(plan, id) {
 			const joint = jointOf(plan, id);
-			if (plan.holdDowns.some((h) => h.kind === 'bar' && h.joint === id)) throw new RangeError(`“${joint.name}” has a bar already`);
+			if (plan.holdDowns.some((h) => h.kind === 'bar' && h.joint === id)) throw new Refusal(`“${joint.name}” has a bar already`);
 			const bar: Bar = {
 				id: free(plan, 'bar'),
 				name: `Bar behind ${joint.name}`,
@@ -62,10 +63,10 @@ export const WHAT_IFS: readonly WhatIf[] = [
 		id: 'half-runs',
 		label: 'Runs of half the length, each laid back',
 		apply(plan) {
-			if (!plan.runs.length) throw new RangeError('There are no runs to halve yet');
+			if (!plan.runs.length) throw new Refusal('There are no runs to halve yet');
 			const lengths = plan.runs.map((r) => Math.abs(r.toMm - r.fromMm)).sort((a, b) => a - b);
 			const half = lengths[Math.floor(lengths.length / 2)] / 2;
-			if (half < 10) throw new RangeError('The runs are 20 mm or shorter already');
+			if (half < 10) throw new Refusal('The runs are 20 mm or shorter already');
 			return { ...plan, runs: orderPattern(plan, { pattern: 'back-step', runLengthMm: half }) };
 		}
 	},
@@ -92,7 +93,7 @@ export const WHAT_IFS: readonly WhatIf[] = [
 				};
 				holdDowns.push(clamp);
 			}
-			if (holdDowns.length === plan.holdDowns.length) throw new RangeError(`“${joint.name}” is clamped along already`);
+			if (holdDowns.length === plan.holdDowns.length) throw new Refusal(`“${joint.name}” is clamped along already`);
 			return { ...plan, holdDowns };
 		}
 	}

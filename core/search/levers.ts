@@ -12,6 +12,7 @@ import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { AnyHoldDown, PlanDocument, Strongback } from '../plan/schema';
 import { WHAT_IFS } from '../plan/whatIf';
 import { exceedance, featureCost, type SearchGoals } from './cost';
+import { Refusal } from '../refusal/refusal';
 
 /** A change to a plan that a planner can take over as it is. */
 export interface PlanChange {
@@ -203,8 +204,8 @@ export function adviseHolds(plan: PlanDocument, goals: SearchGoals, options: Adv
 	const factors = options.factors ?? priorFactors();
 	const tell = options.tell ?? (() => {});
 	const stop = options.stop ?? (() => false);
-	if (!plan.features.length) throw new RangeError('The plan names no feature that must come true: add features on the Job page.');
-	if (!plan.runs.length) throw new RangeError('There are no runs yet: choose an order first.');
+	if (!plan.features.length) throw new Refusal('The plan names no feature that must come true: add features on the Job page.');
+	if (!plan.runs.length) throw new Refusal('There are no runs yet: choose an order first.');
 	tell('Condensing the piece with every candidate', 0);
 	const bench = new LeverBench(plan, factors, options.kernel);
 	const { features } = plan;

@@ -14,6 +14,7 @@ import type { WeldEvent } from '../staging/events';
 import { stage } from '../staging/stage';
 import { ACTIONS, jointDirections, WeldBook } from '../staging/weldBook';
 import { Walk, type EventInput, type Laying, type OpenPlace, type RunColumns } from './walk';
+import { Refusal } from '../refusal/refusal';
 
 const PRESET = ACTIONS.indexOf('preset');
 /** actions that go with the tendon force, and so with the heat that earlier runs have left */
@@ -54,7 +55,7 @@ export class OrderModel {
 		scales: Scales
 	) {
 		const tied = orderIsTied(a.plan);
-		if (tied) throw new RangeError(tied);
+		if (tied) throw new Refusal(tied);
 		const { plan, mesh, condensed: c } = a;
 		const firstRun = a.events.findIndex((e) => e.type === 'weld' && !e.tack);
 		const before = stage(plan, mesh.seams, c, [...a.events.slice(0, firstRun), { type: 'mark', id: 'ready' }]);

@@ -2,6 +2,7 @@
 import { accessFindings, stepsOf } from '../fitup/access';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument, Run } from '../plan/schema';
+import { Refusal } from '../refusal/refusal';
 
 export interface Precedence {
 	/** ids of runs */
@@ -66,7 +67,7 @@ export function feasibleOrder(runs: readonly Run[], rules: readonly Precedence[]
 			next = runs[i];
 			const missing = open(next);
 			if (missing)
-				throw new RangeError(
+				throw new Refusal(
 					`Run ${i + 1} is locked in its place, but run ${number(missing.before)} must come before it: ${missing.why}. Unlock one of them, or lock run ${i + 1} later.`
 				);
 		} else {
@@ -76,7 +77,7 @@ export function feasibleOrder(runs: readonly Run[], rules: readonly Precedence[]
 			next = free.find((r) => urgent.has(r.id)) ?? free[0];
 			if (!next) {
 				const clash = left.length ? open(left[0]) : undefined;
-				throw new RangeError(
+				throw new Refusal(
 					clash
 						? `No order is possible: run ${number(clash.after)} waits for run ${number(clash.before)} (${clash.why}), which waits in turn. Change the assembly order, the adjusting joint or the locks.`
 						: 'No order is possible with these locks.'

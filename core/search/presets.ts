@@ -11,6 +11,7 @@ import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { PlanDocument } from '../plan/schema';
 import { exceedance, featureCost, type SearchGoals } from './cost';
 import { NOT_WHOLE, type PlanChange } from './levers';
+import { Refusal } from '../refusal/refusal';
 
 /** An over-angle beyond this is not set on thin sheet (own estimate), degrees. */
 export const MOST_PRESET_DEG = 8;
@@ -49,9 +50,9 @@ export function solvePresets(
 	const tell = options.tell ?? (() => {});
 	const scales = scalesOf(factors.mean);
 	const { features } = plan;
-	if (!features.length) throw new RangeError('The plan names no feature that must come true: add features on the Job page.');
+	if (!features.length) throw new Refusal('The plan names no feature that must come true: add features on the Job page.');
 	const joints = plan.joints.filter((j) => !j.stock && (plan.runs.some((r) => r.joint === j.id) || plan.tacks.some((t) => t.joint === j.id)));
-	if (!joints.length) throw new RangeError('No seam is tacked or welded yet: there is nothing to set out of true.');
+	if (!joints.length) throw new Refusal('No seam is tacked or welded yet: there is nothing to set out of true.');
 	const cache = new ForecastCache(options.kernel);
 	const withAngles = (deg: readonly number[]): PlanDocument => ({
 		...plan,

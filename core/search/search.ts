@@ -12,6 +12,7 @@ import { levelOf, pullWeights, type Fit, type Level, type Seen } from './level';
 import { OrderHeat } from './orderHeat';
 import { OrderModel } from './orderModel';
 import type { Laying, RunColumns, Walk } from './walk';
+import { Refusal } from '../refusal/refusal';
 
 export interface Weighed {
 	cost: number;
@@ -318,7 +319,7 @@ export class OrderSearch {
 			)
 		);
 		if (!this.isAllowed(order))
-			throw new RangeError(
+			throw new Refusal(
 				flips > most
 					? `No order was found with at most ${most} flips: with the assembly order kept, this piece was not laid with fewer than ${flips}. Allow ${flips} flips.`
 					: 'No order keeps both the locked runs and the limit on flips. Unlock runs, or allow more flips.'

@@ -2,6 +2,7 @@
  * The search as a planner sees it: every school that applies and the order found, weighed alike by the final shape, the two
  * best by the full method too, each against the plan as it stands; with reasons, and with what matters more where order hardly does.
  */
+import { Refusal } from '../refusal/refusal';
 import { FLIP_S } from '../estimate/estimate';
 import { ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
 import { comparePlans } from '../forecast/compare';
@@ -150,7 +151,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 				const runs = orderPattern(plan, rule);
 				schools.push({ pattern, runs: feasibleOrder(runs, precedenceOf({ ...plan, runs }, now.analysis.mesh)) });
 			} catch (e) {
-				if (!(e instanceof RangeError)) throw e;
+				if (!(e instanceof Refusal)) throw e;
 				leftOut.push({ pattern, why: e.message });
 			}
 	}

@@ -1,6 +1,7 @@
 /** An order walked from its beginning on the condensed piece: each run's columns, given the set laid before it (docs/theory/search.md). */
 import { axpy, growingFactor, type GrowingFactor } from '../linalg/growing';
 import type { KernelFactory } from '../linalg/kernel/kernel';
+import { Refusal } from '../refusal/refusal';
 
 /** A run laid one way or the other. */
 export interface Laying {
@@ -128,7 +129,7 @@ export class Walk {
 			this.factor.append(rows, this.m.answer.subarray(p.first * observed, (p.first + 6) * observed));
 		} catch (e) {
 			if (!(e instanceof RangeError)) throw e;
-			throw new RangeError('A place that a run joins is held twice over: two seams share it. Move one of them, or set a finer mesh.', { cause: e });
+			throw new Refusal('A place that a run joins is held twice over: two seams share it. Move one of them, or set a finer mesh.', {}, { cause: e });
 		}
 		this.isJoined[place] = 1;
 		// a misfit v on the six rows drives them by -v

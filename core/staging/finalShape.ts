@@ -22,6 +22,7 @@ import type { SheetMaterial } from '../shell/triangle';
 import { memberBeams, tieAxes, type Condensed } from './condense';
 import type { Staged } from './stage';
 import { jointDirections } from './weldBook';
+import { Refusal } from '../refusal/refusal';
 
 /** What the welds do to the piece: misfit of each link and spring (mm, rad), and amounts of the weld loads. Sums and multiples mean what they say. */
 export interface Pull {
@@ -191,7 +192,7 @@ export class FinalShape {
 		};
 		const apart = mesh.parts.filter((_, i) => root(i) !== main);
 		if (!stepwise && apart.length)
-			throw new RangeError(
+			throw new Refusal(
 				`Part “${apart[0].part.name}” is tied to “${mesh.parts[0].part.name}” by no tack and no run: the final shape needs one piece. Tack or weld a seam of it`
 			);
 		mesh.parts.forEach((p) => {

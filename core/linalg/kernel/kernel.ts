@@ -1,5 +1,6 @@
 /** The compiled kernels (kernel.as.ts) as the core sees them. The host passes its WebAssembly in: the core knows of none. */
 import { KERNEL_BYTES } from './bytes';
+import { Refusal } from '../../refusal/refusal';
 
 type Address = number;
 
@@ -74,7 +75,7 @@ export class Kernel {
 		const address = this.top;
 		const top = Math.ceil((address + bytes) / 64) * 64;
 		const more = Math.ceil((top - this.bytes) / PAGE);
-		if (top > MOST_PAGES * PAGE) throw new RangeError(`The model needs ${(top / 1e9).toFixed(1)} GB of working memory; 4.3 GB is the limit`);
+		if (top > MOST_PAGES * PAGE) throw new Refusal(`The model needs ${(top / 1e9).toFixed(1)} GB of working memory; 4.3 GB is the limit`);
 		if (more > 0) this.memory.grow(more);
 		this.top = top;
 		return address;

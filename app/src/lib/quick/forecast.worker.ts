@@ -4,8 +4,8 @@ import { ForecastCache } from '$core/forecast/analysis';
 import { comparePlans } from '$core/forecast/compare';
 import { finalForecast } from '$core/forecast/finalForecast';
 import { forecast } from '$core/forecast/forecast';
+import { isRefusal } from '$core/refusal/refusal';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
-import { SingularError } from '$core/linalg/supernodal';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { whatWaitingBuys } from '$core/estimate/waiting';
 import { positionsOf } from '$core/plan/positions';
@@ -24,8 +24,7 @@ function guarded<T>(work: () => T): Outcome<T> {
 	try {
 		return { ok: true, data: work() };
 	} catch (e) {
-		if (e instanceof SingularError || e instanceof RangeError || (e instanceof Error && e.name === 'FaultError'))
-			return { ok: false, message: e.message };
+		if (isRefusal(e)) return { ok: false, message: e.message };
 		console.error(e);
 		return { ok: false, message: 'The forecast failed on this plan. Undo the last change, or send the job file to whoever looks after Sarta.' };
 	}

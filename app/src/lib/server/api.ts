@@ -1,6 +1,7 @@
 /** One shape for every answer that is not a success, and one way to read a body. */
 import { json, type RequestEvent } from '@sveltejs/kit';
 import { FaultError, shown, type Fault } from '$core/plan/faults';
+import { isRefusal, Refusal as PlannersRefusal } from '$core/refusal/refusal';
 import { readAs } from '$core/plan/validate';
 import type { Person } from '$store/auth';
 import { ConflictError, MissingError, StateError } from '$store/jobs';
@@ -83,7 +84,11 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
 		if (e instanceof ConflictError) return refuse(409, e.message, [], e.current);
 		if (e instanceof MissingError) return refuse(404, e.message);
 		if (e instanceof StateError) return refuse(422, e.message, [{ field: e.field, value: '', allowed: e.message }]);
-		if (e instanceof RangeError) return refuse(422, e.message);
+		if (e instanceof PlannersRefusal) {
+			const { field, value = '', allowed } = e.about;
+			return refuse(422, e.message, field ? [{ field, value, allowed: allowed ?? e.message }] : []);
+		}
+		if (isRefusal(e)) return refuse(422, e.message);
 		if (pgCode(e) === UNIQUE_VIOLATION)
 			return refuse(409, 'There is already one with this name.', [{ field: 'name', value: '', allowed: 'must not be in use already' }]);
 		const reference = crypto.randomUUID().slice(0, 8);

@@ -3,6 +3,7 @@ import { Worker } from 'node:worker_threads';
 import type { ShopFactors } from '$core/learn/factors';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/plan/schema';
+import { Refusal } from '$core/refusal/refusal';
 
 export interface LessonTask {
 	plan: PlanDocument;
@@ -10,6 +11,8 @@ export interface LessonTask {
 	readings: PieceReading[];
 	fresh: string[];
 }
+
+export type LessonAnswer = { lesson: PieceLesson } | { refused: string };
 
 /** Longer than any piece the linear method accepts should take. */
 const TIME_LIMIT_MS = 120_000;
@@ -20,12 +23,13 @@ export function lessonInThread(task: LessonTask): Promise<PieceLesson> {
 		const worker = new Worker(file, { workerData: JSON.parse(JSON.stringify(task)) });
 		const timer = setTimeout(() => {
 			void worker.terminate();
-			reject(new RangeError('Working this piece out took longer than two minutes: set a coarser mesh size'));
+			reject(new Refusal('Working this piece out took longer than two minutes: set a coarser mesh size'));
 		}, TIME_LIMIT_MS);
 		const done = () => clearTimeout(timer);
-		worker.once('message', (m: PieceLesson) => {
+		worker.once('message', (m: LessonAnswer) => {
 			done();
-			resolve(m);
+			if ('refused' in m) reject(new Refusal(m.refused));
+			else resolve(m.lesson);
 		});
 		worker.once('error', (e) => {
 			done();

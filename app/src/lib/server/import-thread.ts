@@ -12,6 +12,7 @@ import { readDxf } from '$core/formats/dxfIn';
 import { checkPlan } from '$core/plan/check';
 import type { PlanDocument } from '$core/plan/schema';
 import type { ImportAnswer, ImportTask } from './importShape';
+import { isRefusal, Refusal } from '$core/refusal/refusal';
 
 const MM = { mm: 1, cm: 10, m: 1000, in: 25.4 };
 
@@ -42,7 +43,7 @@ async function soups(task: ImportTask): Promise<Soup[]> {
 		linearDeflection: 0.05,
 		angularDeflection: 0.15
 	});
-	if (!r.success) throw new RangeError('Open CASCADE could not read this STEP file: export it anew as AP203 or AP214');
+	if (!r.success) throw new Refusal('Open CASCADE could not read this STEP file: export it anew as AP203 or AP214');
 	return r.meshes.map((m, i) => {
 		const face = new Int32Array(m.index.array.length / 3);
 		(m.brep_faces ?? []).forEach((f, k) => face.fill(k, f.first, f.last + 1));
@@ -86,7 +87,7 @@ run(workerData as ImportTask)
 	.then((a) => parentPort?.postMessage(a))
 	.catch((e: unknown) =>
 		parentPort?.postMessage({
-			faults: [{ words: e instanceof RangeError ? e.message : `The file could not be read: ${(e as Error).message}` }],
+			faults: [{ words: isRefusal(e) ? e.message : `The file could not be read: ${(e as Error).message}` }],
 			notes: []
 		} satisfies ImportAnswer)
 	);

@@ -2,7 +2,7 @@ import { error } from '@sveltejs/kit';
 import { GRADES } from '$core/materials/grades';
 import { factorsOf } from '$lib/server/learning';
 import { idOf } from '$lib/server/api';
-import { measurementsOf } from '$store/bench';
+import { readingCounts } from '$store/bench';
 import { getDb } from '$store/database';
 import { currentPlan, getJob, MissingError, piecesOf, revisionsOf } from '$store/jobs';
 import { listHeats, listMaterials, listProcedures } from '$store/library';
@@ -12,10 +12,17 @@ export const load = async ({ params, depends }) => {
 	try {
 		const db = getDb();
 		const id = idOf(params.job, 'This job');
-		const job = await getJob(db, id);
-		const revision = await currentPlan(db, id);
-		const pieces = await piecesOf(db, id);
-		const counts = await Promise.all(pieces.map(async (p) => (await measurementsOf(db, p.id)).length));
+		const [job, revision, pieces, counts, revisions, materials, heats, procedures] = await Promise.all([
+			getJob(db, id),
+			currentPlan(db, id),
+			piecesOf(db, id),
+			readingCounts(db, id),
+			revisionsOf(db, id),
+			listMaterials(db),
+			listHeats(db),
+			listProcedures(db)
+		]);
+		const ownMaterials = materials.map((m) => m.material);
 		return {
 			job,
 			plan: {
@@ -24,15 +31,13 @@ export const load = async ({ params, depends }) => {
 				state: revision.state,
 				document: JSON.parse(JSON.stringify(revision.document)) as typeof revision.document
 			},
-			revisions: await revisionsOf(db, id),
-			pieces: pieces.map((p, i) => ({ id: p.id, serial: p.serial, state: p.state, readings: counts[i] })),
+			revisions,
+			pieces: pieces.map((p) => ({ id: p.id, serial: p.serial, state: p.state, readings: counts.get(p.id) ?? 0 })),
 			factors: await factorsOf(revision.document),
-			grades: [...GRADES, ...(await listMaterials(db)).map((m) => m.material)].map((g) => ({ id: g.id, name: g.name })),
-			ownMaterials: (await listMaterials(db)).map((m) => m.material),
-			heats: (await listHeats(db)).map((h) => ({ heat: h.heat, materialId: h.materialId, thicknessMm: h.thicknessMm })),
-			procedures: (await listProcedures(db))
-				.filter((p) => !p.archivedAt)
-				.map((p) => ({ id: p.id, name: p.name, version: p.version, settings: p.settings }))
+			grades: [...GRADES, ...ownMaterials].map((g) => ({ id: g.id, name: g.name })),
+			ownMaterials,
+			heats: heats.map((h) => ({ heat: h.heat, materialId: h.materialId, thicknessMm: h.thicknessMm })),
+			procedures: procedures.filter((p) => !p.archivedAt).map((p) => ({ id: p.id, name: p.name, version: p.version, settings: p.settings }))
 		};
 	} catch (e) {
 		if (e instanceof MissingError) error(404, e.message);

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Refusal } from '$core/refusal/refusal';
 	import {
 		DEFAULT_LENGTH_MM,
 		DEFAULT_ORDER,
@@ -64,7 +65,7 @@
 			try {
 				d.runs = edit(d.runs);
 			} catch (e) {
-				if (!(e instanceof RangeError)) throw e;
+				if (!(e instanceof Refusal)) throw e;
 				refused = e.message;
 				return;
 			}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { Refusal } from '$core/refusal/refusal';
 	import type { TackRule } from '$core/plan/schema';
 	import { TACK_ADVICE, TACK_ORDER_WORDS, TACK_STARTS, TACK_WORDS, tacksDoNotApply } from '$core/plan/tackPatterns';
 	import { ruleOf, useTackRule } from '$core/plan/tackRule';
@@ -33,7 +34,7 @@
 			try {
 				useTackRule(d, $state.snapshot(rule), joints);
 			} catch (e) {
-				if (!(e instanceof RangeError)) throw e;
+				if (!(e instanceof Refusal)) throw e;
 				refused = e.message;
 			}
 		});

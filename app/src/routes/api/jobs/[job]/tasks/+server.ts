@@ -9,6 +9,7 @@ import { ConflictError, currentPlan } from '$store/jobs';
 import { enqueue } from '$store/queue';
 import { TASK_KINDS, type TaskKind } from '$store/schema';
 import { inputHash, isSamePlan, latestTask, newestTask, taskFor } from '$store/tasks';
+import { Refusal } from '$core/refusal/refusal';
 
 const goalsOf = ({ weights, ...rest }: GoalsBody): SearchGoals => ({
 	...DEFAULT_GOALS,
@@ -22,7 +23,7 @@ export const GET = ({ params, url }) =>
 		const job = idOf(params.job, 'This job');
 		const asked = url.searchParams.get('kind') ?? 'full-forecast';
 		const kind = TASK_KINDS.find((k) => k === asked) as TaskKind | undefined;
-		if (!kind) throw new RangeError(`kind is “${asked}”: must be one of ${TASK_KINDS.join(', ')}`);
+		if (!kind) throw new Refusal(`kind is “${asked}”: must be one of ${TASK_KINDS.join(', ')}`);
 		const plan = await currentPlan(getDb(), job);
 		const at = { revision: plan.revision, version: plan.version };
 		if (kind === 'full-forecast') {
@@ -46,7 +47,7 @@ export const POST = (event) =>
 		const plan = await currentPlan(getDb(), job);
 		if (plan.revision !== body.revision || plan.version !== body.version) throw new ConflictError(plan);
 		const tied = body.kind === 'order-search' ? orderIsTied(plan.document) : undefined;
-		if (tied) throw new RangeError(tied);
+		if (tied) throw new Refusal(tied);
 		const input = {
 			plan: plan.document,
 			factors: await factorsOf(plan.document),
