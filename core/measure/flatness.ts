@@ -1,5 +1,5 @@
 /** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
-import incrementalConvexHull from 'incremental-convex-hull';
+import { convexHull } from './convexHull';
 import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
 import { Refusal } from '../refusal/refusal';
 
@@ -239,11 +239,7 @@ function hullFaces(points: readonly [number, number, number][]): number[][] {
 	// nearly on one line: the plane of its ends and of the point farthest from it will do
 	if (!(volume > 1e-12 * norm(ab) ** 3)) return [[a, b, c]];
 	const first = [a, b, c, d];
-	const order = [...first, ...points.map((_, i) => i).filter((i) => !first.includes(i))];
-	return incrementalConvexHull(
-		order.map((i) => points[i]),
-		false
-	).map((f) => f.map((i) => order[i]));
+	return convexHull(points, [...first, ...points.map((_, i) => i).filter((i) => !first.includes(i))]);
 }
 
 export function frameOf(normal: Vec3): [Vec3, Vec3] {

@@ -14,4 +14,5 @@ export class Refusal extends RangeError {
 }
 
 /** Errors that say what a person should do: refusals, documents refused whole, models that hang together by nothing. */
-export const isRefusal = (e: unknown): e is Error => e instanceof Refusal || (e instanceof Error && (e.name === 'FaultError' || e.name === 'SingularError'));
+export const isRefusal = (e: unknown): e is Error =>
+	e instanceof Refusal || (e instanceof Error && (e.name === 'FaultError' || e.name === 'SingularError'));

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { isRefusal } from '$core/refusal/refusal';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
 	import { evaluateReadings, METHOD_WORDS, type Evaluated } from '$core/measure/readings';
@@ -33,14 +34,16 @@
 	const factor = $derived(feature?.unit === 'mm' && unit === 'in' ? MM_PER_INCH : 1);
 	const numbers = $derived(current.map((c) => (c.trim() === '' ? NaN : Number(c.trim().replace(',', '.')) * factor)));
 	const bad = $derived(current.findIndex((c, i) => c.trim() !== '' && !Number.isFinite(numbers[i])));
-	const preview = $derived.by((): Evaluated | undefined => {
-		if (!feature || numbers.some((n) => !Number.isFinite(n))) return undefined;
+	const worked = $derived.by((): { value?: Evaluated; refused?: string } => {
+		if (!feature || numbers.some((n) => !Number.isFinite(n))) return {};
 		try {
-			return evaluateReadings(feature.method, numbers, feature.context);
-		} catch {
-			return undefined;
+			return { value: evaluateReadings(feature.method, numbers, feature.context) };
+		} catch (e) {
+			if (!isRefusal(e)) throw e;
+			return { refused: e.message };
 		}
 	});
+	const preview = $derived(worked.value);
 	const WARM_C = 35;
 	function set(i: number, value: string) {
 		if (feature) cells[feature.id] = current.map((c, k) => (k === i ? value : c));
@@ -172,7 +175,7 @@
 									<span class="tab text-steel-600">± {quantity(preview.uncertainty90, preview.unit, unit)}</span>
 								</p>
 								<p class="text-sm text-steel-700">{preview.arithmetic}</p>{:else}<p class="text-sm text-steel-600">
-									Fill every cell: the arithmetic shows here before anything is kept.
+									{worked.refused ?? 'Fill every cell: the arithmetic shows here before anything is kept.'}
 								</p>{/if}
 						</div>
 						<Button size="sm" disabled={!preview || !mayMeasure} onclick={keep}>Keep this reading</Button>
