@@ -20,7 +20,7 @@ const RANK = {
 	linalg: 0,
 	materials: 1,
 	plan: 2,
-	holds: 2,
+	holds: 3,
 	heat: 3,
 	mesh: 2,
 	shell: 3,

@@ -6,6 +6,7 @@
 import type { Vec2 } from '../geometry/vec';
 import type { AnyHoldDown, PlanDocument } from '../plan/schema';
 import type { HoldDownKind } from '../plan/words';
+import type { BeamSection } from '../shell/beam';
 
 export type HoldOf<K extends HoldDownKind> = Extract<AnyHoldDown, { kind: K }>;
 
@@ -16,16 +17,6 @@ export interface Spot {
 	at: Vec2;
 }
 
-/** A beam's section; `up` is out of the sheet. Areas mm2, second moments mm4, MPa. */
-export interface MemberSection {
-	eModulus: number;
-	shearModulus: number;
-	area: number;
-	iUp: number;
-	iSide: number;
-	torsion: number;
-}
-
 /** How a hold-down acts on the piece. Nothing here means that it acts by heat alone. */
 export type Grip =
 	/** both sheets of a seam against the bench, at the pair nearest to a station or at every pair between two */
@@ -33,9 +24,9 @@ export type Grip =
 	/** one spot against the bench */
 	| { by: 'spot'; spot: string; directions: 'normal' | 'all'; stiffnessNPerMm: number }
 	/** a member of its own along a line of nodes, fixed to each, its centroid this far above the sheet */
-	| { by: 'member'; along: 'line'; section: MemberSection; offsetMm: number }
+	| { by: 'member'; along: 'line'; section: BeamSection; offsetMm: number }
 	/** a member from one spot to another, its section the same both ways */
-	| { by: 'member'; along: 'spots'; spots: readonly [string, string]; section: MemberSection };
+	| { by: 'member'; along: 'spots'; spots: readonly [string, string]; section: BeamSection };
 
 export interface HoldCheck {
 	plan: PlanDocument;
