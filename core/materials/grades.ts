@@ -5,7 +5,22 @@ import { Refusal } from '../refusal/refusal';
 
 export { MATERIAL_GROUPS, type Material, type MaterialGroup } from './metals/metal';
 
-export const GRADES: readonly Material[] = METALS;
+/** The plain values of every grade, as pages and job files carry them: without curves, which are functions. */
+export const GRADES: readonly Material[] = METALS.map(
+	({ id, name, group, gaugeTable, eModulus, poisson, proofStrength, density, conductivity, responsePair, source }) => ({
+		id,
+		name,
+		group,
+		gaugeTable,
+		eModulus,
+		poisson,
+		proofStrength,
+		density,
+		conductivity,
+		responsePair,
+		source
+	})
+);
 
 export interface BlockMetal {
 	id: 'copper' | 'aluminium' | 'brass';
