@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { pathLength } from '../geometry/polyline';
 import type { PlanDocument } from '../plan/schema';
-import { TACK_STARTS } from '../plan/tackPatterns';
+import { TACK_STARTS, tackPattern } from '../plan/tackPatterns';
 import { byHand, ruleOf, useTackRule } from '../plan/tackRule';
 import { FAMILY_DEFAULTS } from './defaults';
 import { newPlan, regenerate } from './family';
@@ -66,7 +66,7 @@ describe('the rule of a seam’s tacks', () => {
 		});
 		const length = pathLength(next.joints.find((j) => j.id === joint)!.a.path);
 		const now = next.tacks.filter((t) => t.joint === joint).map((t) => t.stationMm);
-		expect(ruleOf(next.joints.find((j) => j.id === joint)!).pattern).toBe('long-tacks');
+		expect(ruleOf(next, joint).pattern).toBe('long-tacks');
 		expect(next.tacks.filter((t) => t.joint === joint).every((t) => t.lengthMm === 10)).toBe(true);
 		expect(Math.max(...now)).toBeGreaterThan(length - 10);
 		for (const other of next.joints.slice(1)) expect(next.tacks.filter((t) => t.joint === other.id).some((t) => t.lengthMm === 5)).toBe(true);
@@ -88,6 +88,17 @@ describe('the rule of a seam’s tacks', () => {
 		expect(now).toBeLessThan(length - 10);
 		expect(next.tacks.filter((t) => t.joint === joint && t.stationMm === 33.5 && t.lengthMm === 7)).toHaveLength(1);
 		expect(notes.join(' ')).toMatch(/1 tack set by hand on .* lay beyond its new end/);
+	});
+	it('a plan of before, that keeps none, is read by where its tacks are, and planned so again', () => {
+		const plan = trough();
+		plan.tacks = tackPattern(plan, TACK_STARTS['corners-and-middles']);
+		const joint = plan.joints[0].id;
+		expect(plan.joints[0].tackRule).toBeUndefined();
+		expect(ruleOf(plan, joint).pattern).toBe('corners-and-middles');
+		const { plan: next } = resized(plan, { depthMm: Number(plan.family!.parameters.depthMm) + 40 });
+		for (const j of next.joints) expect(next.tacks.filter((t) => t.joint === j.id)).toHaveLength(3);
+		plan.tacks[0].stationMm += 9;
+		expect(ruleOf(plan, plan.tacks[0].joint).pattern).toBe('two-stage');
 	});
 	it('a rule that does not apply changes nothing', () => {
 		const plan = trough();

@@ -1,10 +1,25 @@
 /** Tacks planned by a rule that the seam keeps: used, read back, and used again when a seam gets another length. */
 import { pathLength } from '../geometry/polyline';
 import { Refusal } from '../refusal/refusal';
-import type { Joint, PlanDocument, Tack, TackRule } from './schema';
-import { DEFAULT_TACKS, tackPattern } from './tackPatterns';
+import type { PlanDocument, Tack, TackRule } from './schema';
+import { DEFAULT_TACKS, TACK_STARTS, tackPattern } from './tackPatterns';
 
-export const ruleOf = (joint: Pick<Joint, 'tackRule'>): TackRule => joint.tackRule ?? DEFAULT_TACKS;
+/** Two tacks this near each other are one, mm. */
+const SAME_MM = 0.6;
+const isSame = (p: Tack, q: Tack) => Math.abs(p.stationMm - q.stationMm) < SAME_MM && Math.abs(p.lengthMm - q.lengthMm) < 1e-6 && p.stage === q.stage;
+
+/**
+ * The rule a seam's tacks follow: the one kept with it; where a plan of before keeps none, the school's first rule that puts its tacks
+ * where they are; the product's own first rule where none does.
+ */
+export function ruleOf(plan: PlanDocument, joint: string): TackRule {
+	const kept = plan.joints.find((j) => j.id === joint)?.tackRule;
+	if (kept) return kept;
+	const own = plan.tacks.filter((t) => t.joint === joint);
+	const follows = (rule: TackRule) =>
+		placesOf(plan, rule, joint).some((places) => places.length === own.length && own.every((t) => places.some((p) => isSame(p, t))));
+	return (own.length && Object.values(TACK_STARTS).find(follows)) || DEFAULT_TACKS;
+}
 
 /** All tacks that locate before any that close up, in the order given otherwise. */
 const byStage = (tacks: readonly Tack[]): Tack[] => [...tacks.filter((t) => t.stage === 1), ...tacks.filter((t) => t.stage !== 1)];
@@ -20,22 +35,20 @@ export function useTackRule(plan: PlanDocument, rule: TackRule, joints?: readonl
 	for (const j of plan.joints) if (!joints || joints.includes(j.id)) j.tackRule = { ...rule };
 }
 
-/** Two tacks this near each other are one, mm. */
-const SAME_MM = 0.6;
-const isSame = (p: Tack, q: Tack) => Math.abs(p.stationMm - q.stationMm) < SAME_MM && Math.abs(p.lengthMm - q.lengthMm) < 1e-6 && p.stage === q.stage;
+/** Where a rule puts a seam's tacks: keeping clear of the runs there are, or planned before there were any. Nowhere where it does not apply. */
+function placesOf(plan: PlanDocument, rule: TackRule, joint: string): Tack[][] {
+	try {
+		return [plan, { ...plan, runs: [] }].map((p) => tackPattern(p, rule, [joint]));
+	} catch (e) {
+		if (!(e instanceof Refusal)) throw e;
+		return [];
+	}
+}
 
 /** Tacks of a seam that its rule did not put there: moved, added or given another length by hand. */
 export function byHand(plan: PlanDocument, joint: string): Tack[] {
-	const j = plan.joints.find((x) => x.id === joint)!;
-	let rule: Tack[];
-	try {
-		// planned before there were runs to keep clear of, or after
-		rule = [plan, { ...plan, runs: [] }].flatMap((p) => tackPattern(p, ruleOf(j), [joint]));
-	} catch (e) {
-		if (!(e instanceof Refusal)) throw e;
-		return plan.tacks.filter((t) => t.joint === joint); // its rule no longer applies: all of them stand by themselves
-	}
-	return plan.tacks.filter((t) => t.joint === joint && !rule.some((r) => isSame(r, t)));
+	const places = placesOf(plan, ruleOf(plan, joint), joint).flat();
+	return plan.tacks.filter((t) => t.joint === joint && !places.some((r) => isSame(r, t)));
 }
 
 /**
@@ -47,7 +60,9 @@ export function retacked(before: PlanDocument, now: PlanDocument, changed: reado
 	const notes: string[] = [];
 	const rules = new Map<string, string[]>();
 	for (const id of changed) {
-		const key = JSON.stringify(ruleOf(now.joints.find((j) => j.id === id)!));
+		const key = JSON.stringify(
+			now.joints.find((j) => j.id === id)!.tackRule ?? (before.joints.some((j) => j.id === id) ? ruleOf(before, id) : DEFAULT_TACKS)
+		);
 		rules.set(key, [...(rules.get(key) ?? []), id]);
 	}
 	let fresh: Tack[] = [];
@@ -73,7 +88,7 @@ export function retacked(before: PlanDocument, now: PlanDocument, changed: reado
 			notes.push(
 				`${hand.length - fits.length} tack${hand.length - fits.length > 1 ? 's' : ''} set by hand on “${joint.name}” lay beyond its new end and went.`
 			);
-		const { closeMm } = ruleOf(joint);
+		const { closeMm } = ruleOf(before, id);
 		fresh = [
 			...fresh.filter((t) => t.joint !== id || fits.every((h) => Math.abs(h.stationMm - t.stationMm) >= closeMm / 2)),
 			...fits.map((t) => ({ ...t, id: `${t.id}-kept` }))

@@ -18,7 +18,7 @@
 	const unit = $derived(data.person?.units ?? 'mm');
 	const seam = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : undefined);
 	// what the chosen seam holds, or the first one: until it is changed here
-	const kept = $derived(JSON.stringify(ruleOf(desk.doc.joints.find((j) => j.id === seam) ?? desk.seams[0] ?? {})));
+	const kept = $derived(JSON.stringify(ruleOf(desk.doc, seam ?? desk.seams[0]?.id ?? '')));
 	let rule = $derived.by(() => {
 		const own: TackRule = $state(JSON.parse(kept));
 		return own;
