@@ -79,8 +79,7 @@ export function joinRuns(runs: readonly Run[], ids: ReadonlySet<string>): Run[] 
 	const list = picked(runs, ids);
 	if (list.length < 2) throw new Refusal('Pick two or more runs that touch, on one seam.');
 	const [first] = list;
-	if (list.some((r) => r.joint !== first.joint || r.pass !== first.pass))
-		throw new Refusal('Runs of different seams or passes cannot become one.');
+	if (list.some((r) => r.joint !== first.joint || r.pass !== first.pass)) throw new Refusal('Runs of different seams or passes cannot become one.');
 	if (list.some((r) => r.locked)) throw new Refusal('A locked run stays as it is: unlock it first.');
 	const along = [...list].sort((p, q) => low(p) - low(q));
 	const gap = along.slice(1).find((r, i) => low(r) - high(along[i]) > TOUCHING_MM);

@@ -4,7 +4,6 @@
  */
 import { Refusal } from '../refusal/refusal';
 
-
 /** Oxygen in air, ppm. */
 export const AIR_OXYGEN_PPM = 209_500;
 /** Residual oxygen at which stainless roots stay bright to straw, ppm (common practice, no source; codes and customers set their own). */
