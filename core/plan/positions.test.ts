@@ -52,6 +52,18 @@ describe('how the piece lies', () => {
 			}),
 			{ numRuns: 300 }
 		));
+	it('an order that grouping would flip more often is left as it is', () => {
+		const positions = new Map<string, Up[]>([
+			['a', ['left']],
+			['b', ['top']],
+			['c', ['right']],
+			['d', ['left', 'front']],
+			['e', ['top', 'front']]
+		]);
+		const runs = runsOf(['d', 'a', 'b', 'e', 'e', 'c']);
+		expect(flipsOf(liesFor(runs, positions))).toBe(2);
+		expect(groupByPosition(runs, positions)).toEqual(runs);
+	});
 	it('a trough: a corner may be welded with either of its sides up, the floor’s corner seams from below or from the side', () => {
 		const plan = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], body: 'five-plates' }).plan!;
 		const positions = positionsOf(assemblyMesh(plan));

@@ -64,7 +64,10 @@ export function liesFor(runs: readonly Pick<Run, 'joint'>[], positions: Readonly
 
 export const flipsOf = (lies: readonly Up[]): number => lies.reduce((n, u, i) => n + (i > 0 && u !== lies[i - 1] ? 1 : 0), 0);
 
-/** The same runs with those of one position together, as early as their first stands; the order within a position is kept. Locked runs stay. */
+/**
+ * The same runs with those of one position together, as early as their first stands; the order within a position is kept. Locked runs
+ * stay. Where going by what is most to do at each flip takes more flips than the order has already, it is left as it is.
+ */
 export function groupByPosition(runs: readonly Run[], positions: ReadonlyMap<string, readonly Up[]>): Run[] {
 	const left = runs.filter((r) => !r.locked);
 	const out: Run[] = [];
@@ -81,5 +84,5 @@ export function groupByPosition(runs: readonly Run[], positions: ReadonlyMap<str
 		for (const r of out) if (left.includes(r)) left.splice(left.indexOf(r), 1);
 	}
 	runs.forEach((r, i) => r.locked && out.splice(Math.min(i, out.length), 0, r));
-	return out;
+	return flipsOf(liesFor(out, positions)) <= flipsOf(liesFor(runs, positions)) ? out : [...runs];
 }
