@@ -26,8 +26,8 @@ for (const kind of ['butt-panel', 'cylinder'] as const)
 		await stage(page, 'Measure');
 		const choice = page.getByLabel('Feature');
 		const kept = page.getByRole('button', { name: 'Keep this reading' });
+		await expect.poll(() => choice.locator('option').count()).toBeGreaterThan(3);
 		const names = await choice.locator('option').allInnerTexts();
-		expect(names.length).toBeGreaterThan(3);
 		for (const name of names) {
 			await choice.selectOption({ label: name });
 			const cells = page.locator('input[id^="cell-"]');

@@ -19,11 +19,10 @@
 	const seam = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : undefined);
 	// what the chosen seam holds, or the first one: until it is changed here
 	const kept = $derived(JSON.stringify(ruleOf(desk.doc, seam ?? desk.seams[0]?.id ?? '')));
-	let rule = $derived.by(() => {
-		const own: TackRule = $state(JSON.parse(kept));
-		return own;
-	});
-	const whyNot = $derived(tacksDoNotApply(desk.doc, $state.snapshot(rule), seam ? [seam] : undefined));
+	// replaced whole at each change: a value put over a derived one is not watched inside
+	let rule = $derived<TackRule>(JSON.parse(kept));
+	const set = (change: Partial<TackRule>) => (rule = { ...rule, ...change });
+	const whyNot = $derived(tacksDoNotApply(desk.doc, { ...rule }, seam ? [seam] : undefined));
 	const seamName = $derived(desk.doc.joints.find((j) => j.id === seam)?.name);
 	const tack = $derived(desk.selection?.kind === 'tack' ? desk.doc.tacks.find((t) => t.id === desk.selection!.id) : undefined);
 
@@ -32,7 +31,7 @@
 		refused = '';
 		desk.change(joints ? `tack pattern on ${seamName}` : 'tack pattern on all seams', (d) => {
 			try {
-				useTackRule(d, $state.snapshot(rule), joints);
+				useTackRule(d, { ...rule }, joints);
 			} catch (e) {
 				if (!(e instanceof Refusal)) throw e;
 				refused = e.message;
@@ -97,7 +96,7 @@
 					label="Which first"
 					value={rule.order}
 					items={TACK_ORDERS.map((p) => ({ value: p, name: TACK_ORDER_WORDS[p] }))}
-					onchange={(v) => (rule.order = v as TackOrder)}
+					onchange={(v) => set({ order: v as TackOrder })}
 				/>
 			</div>
 			{#if rule.pattern !== 'corners-and-middles'}
@@ -107,20 +106,24 @@
 					{unit}
 					min={10}
 					max={500}
-					onchange={(v) => (rule.locateMm = v)}
+					onchange={(v) => set({ locateMm: v })}
 				/>
 			{/if}
 			{#if rule.pattern === 'two-stage'}
-				<LengthField label="To close up, every" mm={rule.closeMm} {unit} min={5} max={200} onchange={(v) => (rule.closeMm = v)} />
+				<LengthField label="To close up, every" mm={rule.closeMm} {unit} min={5} max={200} onchange={(v) => set({ closeMm: v })} />
 			{:else if rule.pattern === 'stitch'}
-				<LengthField label="In the row, every" mm={rule.closeMm} {unit} min={5} max={60} onchange={(v) => (rule.closeMm = v)} />
+				<LengthField label="In the row, every" mm={rule.closeMm} {unit} min={5} max={60} onchange={(v) => set({ closeMm: v })} />
 			{/if}
-			<LengthField label="Tack length" mm={rule.lengthMm} {unit} min={1} max={60} onchange={(v) => (rule.lengthMm = v)} />
-			<LengthField label="Clear of ends" mm={rule.endClearMm} {unit} min={0} max={100} onchange={(v) => (rule.endClearMm = v)} />
-			<LengthField label="Clear of holes and run ends" mm={rule.otherClearMm} {unit} min={0} max={50} onchange={(v) => (rule.otherClearMm = v)} />
+			<LengthField label="Tack length" mm={rule.lengthMm} {unit} min={1} max={60} onchange={(v) => set({ lengthMm: v })} />
+			<LengthField label="Clear of ends" mm={rule.endClearMm} {unit} min={0} max={100} onchange={(v) => set({ endClearMm: v })} />
+			<LengthField label="Clear of holes and run ends" mm={rule.otherClearMm} {unit} min={0} max={50} onchange={(v) => set({ otherClearMm: v })} />
 		</div>
-		<Checkbox class="mt-2 text-sm" bind:checked={rule.fusionOnly}>Fusion only (can be broken while adjusting)</Checkbox>
-		<Checkbox class="mt-1 text-sm" bind:checked={rule.flush}>Ground flush before the run passes</Checkbox>
+		<Checkbox class="mt-2 text-sm" checked={rule.fusionOnly} onchange={(e) => set({ fusionOnly: (e.currentTarget as HTMLInputElement).checked })}
+			>Fusion only (can be broken while adjusting)</Checkbox
+		>
+		<Checkbox class="mt-1 text-sm" checked={rule.flush} onchange={(e) => set({ flush: (e.currentTarget as HTMLInputElement).checked })}
+			>Ground flush before the run passes</Checkbox
+		>
 		{#if refused}<div class="mt-2"><Notice kind="fault">{refused}</Notice></div>{/if}
 		{#if whyNot}<div class="mt-2"><Notice kind="caution">{whyNot}</Notice></div>{/if}
 		{#if desk.mayEdit}
