@@ -1,0 +1,48 @@
+/** Every kind of feature read in a real browser, under the page's own security policy, with readings that are not flat. */
+import { expect, test } from '@playwright/test';
+import { closeDb } from '../../store/database';
+import { addPerson, ready, signIn, stage } from './helpers';
+
+test.beforeAll(addPerson);
+test.afterAll(closeDb);
+
+/** not plane whatever the tilt */
+const WAVE = [0, 0.1, 0.2, 0.3];
+
+for (const kind of ['butt-panel', 'cylinder'] as const)
+	test(`readings of a ${kind} can be kept, whatever is measured`, async ({ page }) => {
+		const errors: string[] = [];
+		page.on('pageerror', (e) => errors.push(e.message));
+		await signIn(page);
+		await page.getByRole('button', { name: 'New job' }).click();
+		await page.getByLabel('Job name').fill(`Read ${kind}`);
+		await page.getByLabel('What is it?').selectOption(kind);
+		await page.getByRole('button', { name: 'Make the job' }).click();
+		await page.waitForURL('**/parts');
+		await stage(page, 'Forecast');
+		await ready(page);
+		await page.getByRole('button', { name: /Issue revision 1/ }).click();
+		await expect(page.getByText('Revision 1 is frozen for the bench')).toBeVisible();
+		const job = /\/jobs\/([^/]+)/.exec(page.url())![1];
+		await page.goto(`/jobs/${job}/weld-out`);
+		await page.getByRole('button', { name: 'Start this piece' }).click();
+		await expect(page.getByText(/Step 1 of/)).toBeVisible();
+		await page.waitForTimeout(1500);
+		await page.goto(`/jobs/${job}/measure`);
+		const choice = page.getByLabel('Feature');
+		const kept = page.getByRole('button', { name: 'Keep this reading' });
+		await expect.poll(() => choice.locator('option').count()).toBeGreaterThan(3);
+		const names = await choice.locator('option').allInnerTexts();
+		for (const name of names) {
+			await choice.selectOption({ label: name });
+			const cells = page.locator('input[id^="cell-"]');
+			const drawing = /the drawing says ([-\d.]+)/.exec(await page.locator('main').innerText())?.[1];
+			const base = Number(drawing ?? 0);
+			for (let i = 0; i < (await cells.count()); i++) await cells.nth(i).fill((base + WAVE[i % 4]).toFixed(2));
+			await expect(page.getByText('Fill every cell'), name).toHaveCount(0);
+			await expect(kept, name).toBeEnabled();
+			await kept.click();
+			await expect(page.getByText(`${name}, `).last(), name).toBeVisible();
+		}
+		expect(errors).toEqual([]);
+	});
