@@ -56,9 +56,9 @@ export interface FeatureForecast extends Band {
 	sag?: number;
 	/** the method found no shape: its values mean nothing and are not to be shown */
 	notFound?: true;
-	/** what the band comes from, widest first: change of the value at either end of each */
 	/** what it moves by when the hold-downs come off, by the linear staging; absent where nothing is taken off */
 	springback?: number;
+	/** what the band comes from, widest first: change of the value at either end of each */
 	bandParts?: { label: string; low: number; high: number }[];
 }
 

@@ -29,12 +29,14 @@ export interface FormPart {
 
 /** By form and end of its range: owner of a run -> share by which its force changes. Ends where nothing changes are left out. */
 export function formEnds(a: Analysis): { form: number; up: boolean; share: (owner: string) => number }[] {
-	const byRun = new Map(a.responses.flatMap((r) => [...r.runs.keys()].map((run) => [run, r.response] as const)));
+	// a force that was given is not doubted; an angle alone says nothing of the force
+	const doubted = a.responses.filter((r) => r.input.joint.response?.tendonForceN === undefined);
+	const byRun = new Map(doubted.flatMap((r) => [...r.runs.keys()].map((run) => [run, r.response] as const)));
 	return MODEL_FORMS.flatMap(({ range }, form) =>
 		[false, true].flatMap((up) => {
 			const share = (owner: string) => {
 				const r = byRun.get(owner);
-				return r && !r.overridden ? range(r)[up ? 1 : 0] - 1 : 0;
+				return r ? range(r)[up ? 1 : 0] - 1 : 0;
 			};
 			return [...byRun.keys()].some((owner) => share(owner) !== 0) ? [{ form, up, share }] : [];
 		})

@@ -91,7 +91,7 @@ export function retacked(before: PlanDocument, now: PlanDocument, changed: reado
 		const { closeMm } = ruleOf(before, id);
 		fresh = [
 			...fresh.filter((t) => t.joint !== id || fits.every((h) => Math.abs(h.stationMm - t.stationMm) >= closeMm / 2)),
-			...fits.map((t) => ({ ...t, id: `${t.id}-kept` }))
+			...fits.map((t, i) => ({ ...t, id: `t-${id}-hand-${i + 1}` }))
 		];
 	}
 	return { tacks: byStage(fresh), notes };
