@@ -2,6 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { pathLength } from '../geometry/polyline';
 import type { PlanDocument } from '../plan/schema';
+import { checkPlan } from '../plan/check';
 import { TACK_STARTS, tackPattern } from '../plan/tackPatterns';
 import { byHand, ruleOf, useTackRule } from '../plan/tackRule';
 import { FAMILY_DEFAULTS } from './defaults';
@@ -99,6 +100,26 @@ describe('the rule of a seam’s tacks', () => {
 		for (const j of next.joints) expect(next.tacks.filter((t) => t.joint === j.id)).toHaveLength(3);
 		plan.tacks[0].stationMm += 9;
 		expect(ruleOf(plan, plan.tacks[0].joint).pattern).toBe('two-stage');
+	});
+	it('resized again and again, tacks set by hand stay the same ones, and the plan stays sound', () => {
+		let plan = trough();
+		const joint = plan.joints[0].id;
+		plan.tacks.push({ id: 'hand', joint, stationMm: 33.5, lengthMm: 7, stage: 1, fusionOnly: false });
+		for (let k = 1; k <= 12; k++) plan = resized(plan, { depthMm: 90 + k, widthMm: 180 + k }).plan;
+		expect(plan.tacks.filter((t) => t.joint === joint && t.lengthMm === 7)).toHaveLength(1);
+		expect(checkPlan(plan)).toEqual([]);
+		expect(Math.max(...plan.tacks.map((t) => t.id.length))).toBeLessThan(40);
+	});
+	it('tacks that follow no rule at all are planned anew', () => {
+		const plan = trough();
+		const joint = plan.joints[0].id;
+		plan.tacks = plan.tacks.filter((t) => t.joint !== joint);
+		for (const stationMm of [17, 46, 83]) plan.tacks.push({ id: `own-${stationMm}`, joint, stationMm, lengthMm: 8, stage: 1, fusionOnly: false });
+		const { plan: next } = resized(plan, {
+			depthMm: Number(plan.family!.parameters.depthMm) + 40,
+			widthMm: Number(plan.family!.parameters.widthMm) + 40
+		});
+		expect(next.tacks.filter((t) => t.joint === joint).every((t) => t.lengthMm === 5)).toBe(true);
 	});
 	it('a rule that does not apply changes nothing', () => {
 		const plan = trough();

@@ -51,6 +51,10 @@ describe('model form', () => {
 		const q = forecast(own);
 		for (const j of given.joints) j.response = { tendonForceN: q.analysis.responses.find((r) => r.joint === j.id)!.response.tendonForceN };
 		expect(formParts(forecast(given).analysis)).toHaveLength(0);
+		// an angle alone says nothing of the force
+		const turned = plan();
+		for (const j of turned.joints) j.response = { angularChangeRad: 0.02 };
+		expect(formParts(forecast(turned).analysis).length).toBeGreaterThan(0);
 		const shape = finalForecast(q).result;
 		const labels = new Set(shape.features.flatMap((f) => f.bandParts!.map((p) => p.label)));
 		expect([...labels].some((l) => MODEL_FORMS.some((m) => m.label === l))).toBe(true);

@@ -82,7 +82,10 @@ export function retacked(before: PlanDocument, now: PlanDocument, changed: reado
 		if (!old) continue;
 		const joint = now.joints.find((j) => j.id === id)!;
 		const length = pathLength(joint.a.path);
-		const hand = byHand(before, id);
+		const own = before.tacks.filter((t) => t.joint === id);
+		const all = byHand(before, id);
+		// nothing of it follows a rule, and none is kept: planned anew whole, as the note on the seam's new length says
+		const hand = all.length === own.length && !old.tackRule ? [] : all;
 		const fits = hand.filter((t) => t.stationMm + t.lengthMm / 2 <= length);
 		if (fits.length < hand.length)
 			notes.push(
