@@ -6,13 +6,13 @@ import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/v
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
 import { holdKind } from '../holds';
-import { FACTOR_NAMES, priorFactors, cholesky, type ShopFactors } from '../learn/factors';
+import { FACTOR_NAMES, priorFactors, cholesky, Z90, type ShopFactors } from '../learn/factors';
 import { SAG_MATTERS } from '../families/suitablePosture';
 import { findMaterial } from '../materials/grades';
 import type { AnyFeature, PlanDocument } from '../plan/schema';
 import { POSTURES, type Posture } from '../plan/words';
 import { nodeAt } from '../shell/model';
-import { ACTIONS, PLACING } from '../staging/weldBook';
+import { ACTIONS, GOES_BY_FORCE, PLACING } from '../staging/weldBook';
 import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
@@ -23,8 +23,6 @@ import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from './rigid';
 
-/** 5th and 95th percentile of a normal distribution, in standard deviations. */
-const Z90 = 1.6449;
 /** How stiffly a clamp or a support holds is known to a factor of this at 90 % (own estimate). */
 const HOLD_FACTOR = 2;
 /** Two shapes that differ by less than this share of the thickness are one. */
@@ -158,7 +156,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 		symmetric(`gap of “${seam.joint.name}”`, times(across, share * Z90));
 	});
 	// model form: the lower and the higher end of what other models would make of every seam's force
-	const byForce = ACTIONS.map((_, i) => (i === 0 || i === 3 ? scales[i] : 0));
+	const byForce = ACTIONS.map((_, i) => (GOES_BY_FORCE.includes(i) ? scales[i] : 0));
 	MODEL_FORMS.forEach(({ label }, form) => {
 		const ends = formEnds(a)
 			.filter((e) => e.form === form)

@@ -7,14 +7,13 @@ import { ForecastCache, scalesOf } from './analysis';
 import { finalForecast } from './finalForecast';
 import { forecast } from './forecast';
 import { formParts, MODEL_FORMS } from './modelForm';
-import { priorFactors } from '../learn/factors';
+import { priorFactors, Z90 } from '../learn/factors';
 
 const plan = () => {
 	const p = newPlan('stiffened-plate', { ...FAMILY_DEFAULTS['stiffened-plate'] }).plan!;
 	p.meshSizeMm = 25;
 	return p;
 };
-const Z90 = 1.6449;
 
 describe('model form', () => {
 	it('at the end of its range each form adds what the same forces, scaled, add', () => {

@@ -2,7 +2,9 @@
  * Model form as bands of their own: what other plausible models of the hot metal, and of how freely a seam may bow, would make of
  * each seam's force. Shared by all seams: a model that is wrong is wrong everywhere alike.
  */
+import { Z90 } from '../learn/factors';
 import type { WeldResponse } from '../response/weldResponse';
+import { GOES_BY_FORCE } from '../staging/weldBook';
 import type { Analysis } from './analysis';
 
 export interface ModelForm {
@@ -15,9 +17,6 @@ export const MODEL_FORMS: readonly ModelForm[] = [
 	{ label: 'how the metal hardens and forgets while hot', range: (r) => r.spread },
 	{ label: 'how much a seam free to bow pulls more', range: (r) => r.freedom }
 ];
-
-/** 95th percentile of a normal distribution, in standard deviations. */
-const Z90 = 1.6449;
 
 export interface FormPart {
 	form: number;
@@ -43,16 +42,13 @@ export function formEnds(a: Analysis): { form: number; up: boolean; share: (owne
 	);
 }
 
-/** The force and what its lever does go by it; shrinkage and angle have shop factors of their own. */
-const GOES_BY_FORCE = new Set([0, 3]);
-
 /** For draws: what is added to the outputs, and how often. */
 export function formParts(a: Analysis): FormPart[] {
 	return formEnds(a).flatMap(({ form, up, share }): FormPart[] => {
 		const owners = [...a.staged.added].filter(([owner]) => share(owner) !== 0);
 		if (!owners.length) return [];
 		const added = owners[0][1].map((first, action) =>
-			GOES_BY_FORCE.has(action)
+			GOES_BY_FORCE.includes(action)
 				? Float64Array.from(first, (_, i) => owners.reduce((s, [owner, v]) => s + Math.abs(share(owner)) * v[action][i], 0))
 				: new Float64Array(0)
 		);

@@ -12,13 +12,12 @@ import type { PlanDocument } from '../plan/schema';
 import { momentOf, momentsOf } from '../plan/steps';
 import type { WeldEvent } from '../staging/events';
 import { stage } from '../staging/stage';
-import { ACTIONS, jointDirections, WeldBook } from '../staging/weldBook';
+import { GOES_BY_FORCE, jointDirections, PLACING, PRESET, WeldBook } from '../staging/weldBook';
 import { Walk, type EventInput, type Laying, type OpenPlace, type RunColumns } from './walk';
 import { Refusal } from '../refusal/refusal';
 
-const PRESET = ACTIONS.indexOf('preset');
 /** actions that go with the tendon force, and so with the heat that earlier runs have left */
-const WITH_FORCE = [ACTIONS.indexOf('force'), ACTIONS.indexOf('eccentricity'), ACTIONS.indexOf('placing')];
+const WITH_FORCE = [...GOES_BY_FORCE, PLACING];
 
 /** @returns why this plan's order cannot be searched, or undefined */
 export function orderIsTied(plan: PlanDocument): string | undefined {

@@ -11,11 +11,13 @@ const FORCE = 0;
 const SHRINKAGE = 1;
 const ANGLE = 2;
 const ECCENTRIC = 3;
-const PRESET = 4;
+export const PRESET = 4;
 /** values given for a joint: no factor of the shop's applies to them */
 const GIVEN = 5;
 /** one standard deviation of where the force lies in the thickness: no part of the forecast itself, only of its band */
 export const PLACING = 6;
+/** what grows with the force of a run; shrinkage and angle have factors of their own */
+export const GOES_BY_FORCE: readonly number[] = [FORCE, ECCENTRIC];
 
 /**
  * Where a sheet is welded on its face, the face bends and the joint turns by this share of the angle each: half of the bend lies on
