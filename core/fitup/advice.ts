@@ -1,5 +1,6 @@
 /** What a fit-up sheet says of each seam: film, gap, trimming, how to set a preset. Figures are common practice, no source, where none is named. */
-import { pathLength, ringArea } from '../geometry/polyline';
+
+import { presetSetting, presetWords } from '../plan/preset';
 import type { Joint, Part, PlanDocument } from '../plan/schema';
 
 /** Beyond the tint band the film must be back by this much, mm. */
@@ -19,11 +20,8 @@ export interface SeamAdvice {
 /** Largest gap: a tenth of the sheet where it is fused, half of it where filler is fed (common practice, no source). */
 export const gapLimit = (joint: Pick<Joint, 'filler'>, thickness: number) => (joint.filler ? 0.5 : 0.1) * thickness;
 
-/** How far a shim lifts an edge to set an angle, mm, over a reach. */
-export const shimFor = (deg: number, reachMm: number) => reachMm * Math.sin((Math.abs(deg) * Math.PI) / 180);
-
-/** @param tintMm width of the tint band by joint */
-export function fitUpAdvice(plan: PlanDocument, tintMm: ReadonlyMap<string, number>): SeamAdvice[] {
+/** @param tintMm width of the tint band by joint @param length lengths in the person's unit */
+export function fitUpAdvice(plan: PlanDocument, tintMm: ReadonlyMap<string, number>, length = (mm: number) => `${mm.toFixed(1)} mm`): SeamAdvice[] {
 	const partOf = (id: string): Part => plan.parts.find((p) => p.id === id)!;
 	return plan.joints
 		.filter((j) => !j.stock)
@@ -40,14 +38,8 @@ export function fitUpAdvice(plan: PlanDocument, tintMm: ReadonlyMap<string, numb
 				notes.push(
 					`Sheets of ${a.thicknessMm} and ${b.thicknessMm} mm: point the arc at the thicker one (“${(a.thicknessMm > b.thicknessMm ? a : b).name}”) and let the pool wash over.`
 				);
-			if (j.presetDeg !== 0) {
-				const side = a.id === b.id ? a : partOf(j.b.part);
-				const reach = Math.min(150, Math.abs(ringArea(side.outline)) / pathLength(j.b.path));
-				const shim = shimFor(j.presetDeg, reach);
-				notes.push(
-					`Set it ${Math.abs(j.presetDeg)}° over: a shim of ${shim.toFixed(1)} mm at ${reach.toFixed(0)} mm from the seam, a wedge of that angle, or a fold opened by as much. Check with a protractor before tacking.`
-				);
-			}
+			const preset = presetSetting(plan, j);
+			if (preset) notes.push(presetWords(preset, length));
 			if (j.type === 'lap') notes.push('Clamp the lap shut: sheet on sheet along the whole edge. A lap that stands open draws the upper sheet down.');
 			if (j.type === 'butt' && plan.family?.parameters.fit === 'trimmed')
 				notes.push(

@@ -13,5 +13,7 @@ export const bar: HoldKind<'bar'> = {
 		if (h.material === 'own' && !h.metal)
 			c.add('metal', 'nothing', 'a lump of your own needs its conductivity and its heat for a cubic millimetre and degree');
 		checkStretch(h, c);
-	}
+	},
+	where: (h, w) =>
+		`${w.seam(h.joint)}, ${w.length(h.fromMm)} to ${w.length(h.toMm)}; ${h.material}, ${w.length(h.widthMm)} x ${w.length(h.thicknessMm)}, ${h.contact}${h.offsetMm ? `, its middle ${w.length(Math.abs(h.offsetMm))} from the seam on ${w.sideOf(h.joint, h.offsetMm < 0 ? 'a' : 'b')}` : ''}`
 };

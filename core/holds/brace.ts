@@ -1,5 +1,5 @@
 import { pathLength } from '../geometry/polyline';
-import { NO_LINE, type HoldKind } from './hold';
+import { NO_LINE, placeOf, type HoldKind } from './hold';
 
 export const brace: HoldKind<'brace'> = {
 	name: 'Cross bracing',
@@ -22,5 +22,6 @@ export const brace: HoldKind<'brace'> = {
 		c.liesOn('part', h.part, 'at', h.at);
 		if (c.liesOn('partB', h.partB, 'atB', h.atB, true) && h.part === h.partB && pathLength([h.at, h.atB]) < 5)
 			c.add('atB', h.atB, 'must be at least 5 mm from the other end');
-	}
+	},
+	where: (h, w) => `${placeOf(h, w)}, to ${placeOf({ part: h.partB, at: h.atB }, w)}`
 };

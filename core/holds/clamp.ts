@@ -11,5 +11,6 @@ export const clamp: HoldKind<'clamp'> = {
 		const length = c.seamLength(h.joint);
 		if (length !== undefined && h.stationMm > length)
 			c.add('stationMm', h.stationMm, `must be on seam “${c.plan.joints.find((j) => j.id === h.joint)!.name}”, 0 to ${length.toFixed(1)} mm`);
-	}
+	},
+	where: (h, w) => `${w.seam(h.joint)}, at ${w.length(h.stationMm)} from its datum end${h.holds === 'all' ? ', holding every way' : ''}`
 };

@@ -38,6 +38,15 @@ export interface HoldCheck {
 	liesOn(partField: string, part: string, field: string, at: Vec2, mayBeOverHole?: boolean): boolean;
 }
 
+/** Names and lengths as the person reads them. */
+export interface HoldWords {
+	seam(id: string): string;
+	part(id: string): string;
+	/** the part on one side of a seam */
+	sideOf(seam: string, side: 'a' | 'b'): string;
+	length(mm: number): string;
+}
+
 export interface HoldKind<K extends HoldDownKind> {
 	name: string;
 	/** chosen for a seam or for a part */
@@ -49,7 +58,13 @@ export interface HoldKind<K extends HoldDownKind> {
 	/** how stiffly it holds is a guess, and so part of every band */
 	isGripUncertain: boolean;
 	check(h: HoldOf<K>, c: HoldCheck): void;
+	/** where it goes and what it is, for bench and sheets */
+	where(h: HoldOf<K>, w: HoldWords): string;
 }
+
+/** A place on a part, by its flat layout as the blank's drawing has it. */
+export const placeOf = (h: { part: string; at: Vec2 }, w: HoldWords) =>
+	`${w.part(h.part)}, at ${w.length(h.at[0])} across and ${w.length(h.at[1])} up its flat layout`;
 
 export const NO_SPOTS = () => [];
 export const NO_LINE = () => undefined;

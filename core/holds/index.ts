@@ -1,10 +1,10 @@
 /** Every kind of hold-down. A new kind is a document in `plan/schema.ts`, a file here and a line below; the compiler asks for the rest. */
-import type { AnyHoldDown } from '../plan/schema';
+import type { AnyHoldDown, Joint, Part } from '../plan/schema';
 import type { HoldDownKind } from '../plan/words';
 import { bar } from './bar';
 import { brace } from './brace';
 import { clamp } from './clamp';
-import type { HoldKind } from './hold';
+import type { HoldKind, HoldWords } from './hold';
 import { jig } from './jig';
 import { strongback } from './strongback';
 import { support } from './support';
@@ -21,6 +21,16 @@ export const HOLDS: { readonly [K in HoldDownKind]: HoldKind<K> } = {
 	brace,
 	strongback
 };
+
+/** @param length lengths in the person's unit */
+export function holdWords(
+	plan: { joints: readonly Joint[]; parts: readonly Pick<Part, 'id' | 'name'>[] },
+	length: (mm: number) => string
+): HoldWords {
+	const joint = (id: string) => plan.joints.find((j) => j.id === id);
+	const part = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
+	return { seam: (id) => joint(id)?.name ?? id, part, sideOf: (id, side) => part(joint(id)?.[side].part ?? id), length };
+}
 
 /** The record of a hold-down's own kind. */
 export const holdKind = (h: AnyHoldDown): HoldKind<HoldDownKind> => HOLDS[h.kind] as unknown as HoldKind<HoldDownKind>;

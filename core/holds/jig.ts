@@ -8,5 +8,6 @@ export const jig: HoldKind<'jig'> = {
 	line: NO_LINE,
 	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.fromMm, toMm: h.toMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
 	isGripUncertain: true,
-	check: checkStretch
+	check: checkStretch,
+	where: (h, w) => `${w.seam(h.joint)}, ${w.length(h.fromMm)} to ${w.length(h.toMm)}${h.holds === 'all' ? ', holding every way' : ''}`
 };

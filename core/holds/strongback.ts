@@ -25,5 +25,9 @@ export const strongback: HoldKind<'strongback'> = {
 	check(h, c) {
 		if (h.path.every((p) => c.liesOn('part', h.part, 'path', p, true)) && pathLength(h.path) < 10)
 			c.add('path', `${pathLength(h.path).toFixed(1)} mm`, 'must be at least 10 mm long');
+	},
+	where(h, w) {
+		const ends = [h.path[0], h.path[h.path.length - 1]].map((at) => `${w.length(at[0])} across and ${w.length(at[1])} up`);
+		return `${w.part(h.part)}, from ${ends[0]} to ${ends[1]} its flat layout, fixed every ${w.length(h.pitchMm)}`;
 	}
 };

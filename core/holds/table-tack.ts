@@ -1,4 +1,4 @@
-import { NO_LINE, type HoldKind } from './hold';
+import { NO_LINE, placeOf, type HoldKind } from './hold';
 
 export const tableTack: HoldKind<'table-tack'> = {
 	name: 'Table tacks',
@@ -7,5 +7,6 @@ export const tableTack: HoldKind<'table-tack'> = {
 	line: NO_LINE,
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: 'all', stiffnessNPerMm: h.stiffnessNPerMm }],
 	isGripUncertain: true,
-	check: (h, c) => void c.liesOn('part', h.part, 'at', h.at)
+	check: (h, c) => void c.liesOn('part', h.part, 'at', h.at),
+	where: placeOf
 };

@@ -1,4 +1,4 @@
-import { NO_LINE, type HoldKind } from './hold';
+import { NO_LINE, placeOf, type HoldKind } from './hold';
 
 /** N/mm: a weight lies on the sheet, soft against a clamp (own choice; until the sheet lifts it, it holds as a support would). */
 export const WEIGHT_STIFFNESS = 1000;
@@ -10,5 +10,6 @@ export const weight: HoldKind<'weight'> = {
 	line: NO_LINE,
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: 'normal', stiffnessNPerMm: WEIGHT_STIFFNESS }],
 	isGripUncertain: true,
-	check: (h, c) => void c.liesOn('part', h.part, 'at', h.at)
+	check: (h, c) => void c.liesOn('part', h.part, 'at', h.at),
+	where: (h, w) => `${placeOf(h, w)}; ${h.massKg} kg`
 };

@@ -1,12 +1,14 @@
 /** The plan as steps for the bench: one at a time, in working order. The same list feeds the run screen and the run sheet. */
 import type { Schedule } from '../forecast/schedule';
 import { liesFor, UP_WORDS, type Up } from './positions';
+import { presetSetting, type PresetSetting } from './preset';
 import type { PlanDocument } from './schema';
 import { momentOf } from './steps';
 import { COOLING_WORDS, MOMENT_WORDS, type Moment } from './words';
 
 export type BenchStep =
 	| { id: string; kind: 'check'; title: string }
+	| { id: string; kind: 'preset'; title: string; joint: string; setting: PresetSetting }
 	| { id: string; kind: 'hold'; title: string; on: boolean; holdDown: string }
 	| { id: string; kind: 'tack'; title: string; joint: string; stage: number; stations: number[]; lengthMm: number; fusionOnly: boolean }
 	| { id: string; kind: 'flip'; title: string; up: Up; before: string }
@@ -53,6 +55,10 @@ export function benchSteps(plan: PlanDocument, schedule: Schedule, positions: Re
 			});
 	};
 	change(0);
+	for (const j of plan.joints) {
+		const setting = presetSetting(plan, j);
+		if (setting) steps.push({ id: `preset:${j.id}`, kind: 'preset', title: `Set ${j.name} ${setting.deg}° over`, joint: j.id, setting });
+	}
 	// tacks that follow one another on the same seam in the same stage are one step
 	for (let i = 0; i < plan.tacks.length;) {
 		const first = plan.tacks[i];

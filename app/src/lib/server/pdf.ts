@@ -3,6 +3,8 @@ import path from 'node:path';
 import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { pathLength } from '$core/geometry/polyline';
+import { holdKind, holdWords } from '$core/holds';
+import { presetWords } from '$core/plan/preset';
 import { fillerOfSettings } from '$core/plan/fillerWords';
 import type { BenchStep } from '$core/plan/benchSteps';
 import type { PlanDocument } from '$core/plan/schema';
@@ -108,6 +110,12 @@ export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit
 				return `${s.title}: ${s.stations.map((x) => l(x).replace(/ (mm|in)$/, '')).join(', ')} ${unit}`;
 			case 'run':
 				return `${s.title}: ${l(s.fromMm)} to ${l(s.toMm)}`;
+			case 'preset':
+				return `${s.title}. ${presetWords(s.setting, l)}`;
+			case 'hold': {
+				const h = plan.holdDowns.find((x) => x.id === s.holdDown);
+				return h && s.on ? `${s.title}: ${holdKind(h).where(h, holdWords(plan, l))}` : s.title;
+			}
 			case 'wait':
 				return `${s.title} (about ${Math.ceil(s.seconds / 60)} min)`;
 			default:

@@ -1,5 +1,6 @@
 /** Sheets for what comes before the arc: cutting list, fit-up sheet, hold sheet. */
 import type { Content } from 'pdfmake/interfaces';
+import { holdKind, holdWords } from '$core/holds';
 import type { CutLine } from '$core/families/cuttingList';
 import { accessFindings, orderFindings, stepsOf } from '$core/fitup/access';
 import { fitUpAdvice } from '$core/fitup/advice';
@@ -8,7 +9,7 @@ import { isClosed, pathLength } from '$core/geometry/polyline';
 import type { Vec2 } from '$core/geometry/vec';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { ROOT_WORDS, sweep } from '$core/plan/purge';
-import type { AnyHoldDown, PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/plan/schema';
 import { JOINT_WORDS } from '$core/plan/words';
 import type { WeldResponse } from '$core/response/weldResponse';
 import { formatLength, type LengthUnit } from '$core/units/length';
@@ -81,7 +82,7 @@ export const fitUpSheet = (head: SheetHead, plan: PlanDocument, responses: Reado
 
 export function fitUpContent(plan: PlanDocument, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit): Content[] {
 	const l = (mm: number, digits = 1) => formatLength(mm, unit, digits);
-	const advice = fitUpAdvice(plan, new Map([...responses].map(([id, r]) => [id, r.tintWidthMm])));
+	const advice = fitUpAdvice(plan, new Map([...responses].map(([id, r]) => [id, r.tintWidthMm])), (mm) => l(mm, 1));
 	const trueJoint = plan.joints.find((j) => j.id === plan.fitUp.trueJoint);
 	const steps = stepsOf(plan);
 	const name = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
@@ -151,26 +152,7 @@ export const holdSheet = (head: SheetHead, plan: PlanDocument, unit: LengthUnit)
 
 export function holdContent(plan: PlanDocument, unit: LengthUnit): Content[] {
 	const l = (mm: number) => formatLength(mm, unit, 0);
-	const seam = (id: string) => plan.joints.find((j) => j.id === id)?.name ?? id;
-	const part = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
-	const where = (h: AnyHoldDown): string => {
-		switch (h.kind) {
-			case 'bar':
-				return `${seam(h.joint)}, ${l(h.fromMm)} to ${l(h.toMm)}; ${h.material}, ${l(h.widthMm)} x ${l(h.thicknessMm)}, ${h.contact}${h.offsetMm ? `, its middle ${l(Math.abs(h.offsetMm))} from the seam on ${part(h.offsetMm < 0 ? plan.joints.find((j) => j.id === h.joint)!.a.part : plan.joints.find((j) => j.id === h.joint)!.b.part)}` : ''}`;
-			case 'jig':
-				return `${seam(h.joint)}, ${l(h.fromMm)} to ${l(h.toMm)}`;
-			case 'clamp':
-				return `${seam(h.joint)}, at ${l(h.stationMm)}`;
-			case 'strongback':
-				return `${part(h.part)}, fixed every ${l(h.pitchMm)}`;
-			case 'brace':
-				return `${part(h.part)} to ${part(h.partB)}`;
-			case 'weight':
-				return `${part(h.part)}, ${h.massKg} kg`;
-			default:
-				return part(h.part);
-		}
-	};
+	const words = holdWords(plan, l);
 	const root = plan.root;
 	const swept =
 		root?.volumeL && root.flowLPerMin && (root.care === 'purge' || root.care === 'both')
@@ -188,7 +170,7 @@ export function holdContent(plan: PlanDocument, unit: LengthUnit): Content[] {
 							['What', 'Where', 'On', 'Off', ''].map((t) => ({ text: t, bold: true })),
 							...plan.holdDowns.map((h): Content[] => [
 								{ text: h.name, bold: true },
-								where(h),
+								holdKind(h).where(h, words),
 								lifeWords(h.life.on, plan),
 								lifeWords(h.life.off, plan),
 								box()

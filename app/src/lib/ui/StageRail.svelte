@@ -9,7 +9,7 @@
 	let { job, current, facts, query = '' }: Props = $props();
 </script>
 
-<nav class="w-40 shrink-0 bg-steel-200 py-2" aria-label="Stages">
+<nav class="w-[52px] shrink-0 bg-steel-200 py-2 sm:w-40" aria-label="Stages">
 	<ol class="relative">
 		<!-- the seam the stages are laid along -->
 		<span class="absolute top-4 bottom-4 left-[25px] w-0.5 bg-steel-400" aria-hidden="true"></span>
@@ -20,7 +20,7 @@
 				<a
 					href="/jobs/{job}/{s.slug}{query}"
 					aria-current={here ? 'page' : undefined}
-					title={needs || undefined}
+					title={needs || s.name}
 					class="relative flex items-center gap-3 py-[7px] pr-2 pl-4 text-[15px] {here
 						? 'bg-white font-semibold text-steel-900'
 						: 'text-steel-800 hover:bg-steel-100'}"
@@ -31,7 +31,7 @@
 							: 'border-steel-500 bg-steel-100 text-steel-700'} {here ? '!border-straw-400' : ''}"
 						aria-hidden="true">{i + 1}</span
 					>
-					<span>{s.name}</span>
+					<span class="max-sm:sr-only">{s.name}</span>
 				</a>
 			</li>
 		{/each}

@@ -72,9 +72,11 @@
 		<StageRail job={data.job.id} current={stage} {facts} {query} />
 		<div class="flex min-w-0 flex-1 flex-col">
 			<div class="flex h-11 shrink-0 items-center gap-4 border-b border-steel-300 bg-steel-50 px-4 text-sm">
-				<span class="font-display text-[17px] font-semibold">{data.job.number} {data.job.name}</span>
-				<span class="text-steel-600">rev {desk.revision}, {desk.state}</span>
-				<span class="ml-auto text-steel-600" role="status">{desk.mayEdit ? savingWords[desk.saving] : 'Looking only: planners change plans'}</span>
+				<span class="truncate font-display text-[17px] font-semibold">{data.job.number} {data.job.name}</span>
+				<span class="whitespace-nowrap text-steel-600 max-sm:sr-only">rev {desk.revision}, {desk.state}</span>
+				<span class="ml-auto whitespace-nowrap text-steel-600 max-sm:sr-only" role="status"
+					>{desk.mayEdit ? savingWords[desk.saving] : 'Looking only: planners change plans'}</span
+				>
 				{#if desk.mayEdit}
 					<button
 						type="button"

@@ -20,7 +20,11 @@
 	const edit = (id: string, label: string, f: (j: Joint) => void) => desk.change(label, (d) => f(d.joints.find((j) => j.id === id)!));
 	const forecastOf = (id: string) => desk.result?.seams.find((s) => s.joint === id);
 	const peel = $derived(Math.max(0, ...(desk.result?.seams.map((s) => s.tintWidthMm) ?? [0])));
-	const advice = $derived(new Map(fitUpAdvice(desk.doc, new Map(desk.result?.seams.map((s) => [s.joint, s.tintWidthMm]))).map((a) => [a.joint, a])));
+	const advice = $derived(
+		new Map(
+			fitUpAdvice(desk.doc, new Map(desk.result?.seams.map((s) => [s.joint, s.tintWidthMm])), (mm) => length(mm, unit, 1)).map((a) => [a.joint, a])
+		)
+	);
 	function addCheck() {
 		const text = check.trim();
 		if (!text) return;

@@ -218,12 +218,11 @@
 							feature.unit,
 							unit
 						)} the welds.{/if}
-					{#if feature.springback !== undefined}<br />Springback when it is unclamped: {feature.springback > 0 ? '+' : ''}{quantity(
-							feature.springback,
-							feature.unit,
-							unit
-						)} (by the {r.depth === 'full' ? 'full' : 'quick'} method; {quantity(feature.moments.cold.predicted, feature.unit, unit)} while still held,
-						cold).{/if}
+					{#if feature.springback !== undefined}<br />Springback when it is unclamped: {Math.abs(feature.springback) < 0.005
+							? 'none that can be read'
+							: `${feature.springback > 0 ? '+' : ''}${quantity(feature.springback, feature.unit, unit)}`} (by the {r.depth === 'full'
+							? 'full'
+							: 'quick'} method; {quantity(feature.moments.cold.predicted, feature.unit, unit)} while still held, cold).{/if}
 					{#if feature.other !== undefined}In the other shape: {quantity(feature.other, feature.unit, unit)}.{/if}
 				</p>
 				{#if feature.caution}<p class="mt-1 text-[13px] text-straw-700">{feature.caution}</p>{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { holdKind, holdWords } from '$core/holds';
 	import type { AnyHoldDown } from '$core/plan/schema';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
@@ -42,11 +43,8 @@
 			desk.selection = { kind: 'hold-down', id: made[0].id };
 	}
 	const edit = (h: AnyHoldDown, f: (x: AnyHoldDown) => void) => desk.change(`changing ${h.name}`, (d) => f(d.holdDowns.find((x) => x.id === h.id)!));
-	const where = (h: AnyHoldDown): string => {
-		if (h.kind === 'bar' || h.kind === 'jig') return `${length(h.fromMm, unit, 0)} to ${length(h.toMm, unit, 0)}`;
-		if (h.kind === 'clamp') return `at ${length(h.stationMm, unit, 0)}`;
-		return h.kind === 'weight' ? `${h.massKg} kg` : '';
-	};
+	const words = $derived(holdWords(desk.doc, (mm) => length(mm, unit, 0)));
+	const where = (h: AnyHoldDown): string => holdKind(h).where(h, words);
 </script>
 
 <Bench show={{ tacks: false, runs: false, holds: true }}>

@@ -85,7 +85,7 @@
 	const nameOf = (id: string) => data.features.find((f) => f.id === id)?.name ?? id;
 </script>
 
-<main id="main" class="flex-1 overflow-y-auto p-5">
+<main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
 	{#if !data.piece || !data.revision}
 		<Panel title="Measure"
 			><p>
@@ -96,7 +96,7 @@
 			</p></Panel
 		>
 	{:else}
-		<div class="grid max-w-[1120px] grid-cols-[1.1fr_1fr] gap-5">
+		<div class="grid max-w-[1120px] gap-5 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
 			<div class="space-y-5">
 				<Panel title="Take a reading">
 					{#snippet aside()}

@@ -38,8 +38,13 @@ export const load = async ({ params, url, parent, depends }) => {
 				joints: plan.joints,
 				settings: plan.settings,
 				runs: plan.runs,
+				holdDowns: plan.holdDowns,
+				parts: plan.parts.map((p) => ({ id: p.id, name: p.name })),
 				features: plan.features.map((f) => ({ id: f.id, name: f.name }))
 			})
-		) as Pick<typeof plan, 'joints' | 'settings' | 'runs'> & { features: { id: string; name: string }[] }
+		) as Pick<typeof plan, 'joints' | 'settings' | 'runs' | 'holdDowns'> & {
+			parts: { id: string; name: string }[];
+			features: { id: string; name: string }[];
+		}
 	};
 };

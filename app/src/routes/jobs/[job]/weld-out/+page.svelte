@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { holdKind, holdWords } from '$core/holds';
+	import { presetWords } from '$core/plan/preset';
 	import { fillerOf } from '$core/plan/fillerWords';
 	import { PIECE_WORDS } from '$core/plan/words';
 	import { onMount, untrack } from 'svelte';
@@ -42,6 +44,10 @@
 	let note = $state('');
 	let noting = $state<'problem' | 'note' | undefined>();
 	const settings = $derived(step?.kind === 'run' ? data.plan?.settings.find((s) => s.id === step.settings) : undefined);
+	// a tack with filler takes what its seam's settings name, also where the run itself is fused
+	const tackFiller = $derived(step?.kind === 'tack' ? data.plan?.settings.find((s) => s.id === joint?.settings)?.fillerGrade : undefined);
+	const held = $derived(step?.kind === 'hold' ? data.plan?.holdDowns.find((h) => h.id === step.holdDown) : undefined);
+	const words = $derived(holdWords(data.plan ?? { joints: [], parts: [] }, (mm) => length(mm, unit, 1)));
 	const joint = $derived(step && 'joint' in step ? data.plan?.joints.find((j) => j.id === step.joint) : undefined);
 	const finishedSteps = $derived(data.steps.filter((s) => done.has(s.id)).length);
 
@@ -161,8 +167,9 @@
 			<h1 class="text-[34px] leading-10">{step.title}</h1>
 			{#if step.kind === 'tack'}
 				<p class="mt-2 text-xl text-steel-700">
-					{step.stations.length} tacks of {length(step.lengthMm, unit, 0)}, {step.fusionOnly ? 'fusion only' : 'with filler'}, in this order from the
-					datum end:
+					{step.stations.length} tacks of {length(step.lengthMm, unit, 0)}, {step.fusionOnly
+						? 'fusion only'
+						: `with filler${tackFiller ? ` ${tackFiller}` : ''}`}, in this order from the datum end:
 				</p>
 				<ol class="tab mt-4 flex flex-wrap gap-3 text-[30px] font-semibold">
 					{#each step.stations as s, i (i)}<li class="border-2 border-steel-300 px-4 py-2">{length(s, unit, 1).replace(/ (mm|in)$/, '')}</li>{/each}
@@ -204,7 +211,10 @@
 					and the earth lead come along.
 				</p>
 			{:else if step.kind === 'hold'}
+				{#if held}<p class="mt-2 text-2xl">{holdKind(held).where(held, words)}</p>{/if}
 				<p class="mt-2 text-xl text-steel-700">{step.on ? 'Before the next step.' : 'Watch for spring as it comes off.'}</p>
+			{:else if step.kind === 'preset'}
+				<p class="mt-2 text-2xl">{presetWords(step.setting, words.length)}</p>
 			{:else}
 				<p class="mt-2 text-xl text-steel-700">Look, then confirm.</p>
 			{/if}
