@@ -4,6 +4,7 @@ import { multipliers } from '../learn/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { findMaterial } from '../materials/grades';
 import { assemblyMesh, locate, type AssemblyMesh, type MeshPoint } from '../mesh/assemblyMesh';
+import { shapeOf } from '../mesh/shapeOf';
 import type { AnyFeature, Bar, PlanDocument } from '../plan/schema';
 import { isOnDuringRun, isOnDuringTacks } from '../plan/steps';
 import { responseInput } from '../response/forPlan';
@@ -116,22 +117,6 @@ const memoOf = (input: ResponseInput) => {
 	]);
 };
 
-/** What the condensed model depends on; everything else can change without a new one. */
-function geometryKey(plan: PlanDocument): string {
-	return JSON.stringify([
-		plan.parts,
-		plan.materials,
-		plan.joints.map((j) => [j.id, j.type, j.a, j.b, j.weldSide]),
-		plan.tacks.map((t) => [t.joint, t.stationMm]),
-		plan.holdDowns.filter((h) => h.kind !== 'bar').map((h) => ({ ...h, life: 0, name: 0 })),
-		plan.features.map((f) => ({ ...f, tolerance: 0, name: 0 })),
-		plan.points,
-		plan.probes,
-		plan.datum,
-		plan.meshSizeMm
-	]);
-}
-
 export interface AnalyseOptions {
 	progress?: (share: number) => void;
 	/** put the heat that earlier runs have left beside each run into its force: takes the whole weld-out's heat first */
@@ -161,7 +146,7 @@ export function analyse(
 	plan.probes.forEach(want);
 	if (plan.datum) for (const id of [plan.datum.origin, plan.datum.axis, plan.datum.plane]) want(plan.points.find((p) => p.id === id)!);
 
-	const key = geometryKey(complete);
+	const key = shapeOf(complete);
 	const reused = cache.key === key && cache.condensed !== undefined;
 	if (!reused) {
 		const mesh = assemblyMesh(complete);
@@ -171,7 +156,8 @@ export function analyse(
 		cache.mesh = mesh;
 		cache.key = key;
 	} else {
-		// same shape, perhaps other names, gaps or settings: the seams carry the joints of this plan
+		// same shape, perhaps other names, gaps or settings: parts and seams carry those of this plan
+		cache.mesh!.parts.forEach((p, k) => (p.part = plan.parts[k]));
 		cache.mesh!.seams.forEach((s) => (s.joint = plan.joints.find((j) => j.id === s.joint.id)!));
 	}
 	const mesh = cache.mesh!;

@@ -50,9 +50,10 @@
 	});
 	$effect(() => {
 		const s = scene;
-		void desk.geometry;
 		const part = desk.selection?.kind === 'part' ? desk.doc.parts.findIndex((p) => p.id === desk.selection!.id) : -1;
-		s?.setShape(shape, exaggeration, colourScaleMm, part);
+		// an edit or its undo can be a moment ahead of the drawing: a shape is drawn on the mesh it is of
+		const fits = shape?.length === desk.geometry?.xyz.length ? shape : undefined;
+		s?.setShape(fits, exaggeration, colourScaleMm, part);
 		s?.setMarks(runs ? { ...desk.doc, runs } : desk.doc, desk.selection, show, upToRun);
 	});
 	function keys(e: KeyboardEvent) {

@@ -227,6 +227,19 @@ describe('the forecast follows the edits', () => {
 		expect([d.result, d.stale]).toEqual(['answer 1', false]);
 		d.end();
 	});
+	it('a tack moved is drawn anew, for shapes are by the nodes of their mesh; the figures stay till newer ones come', async () => {
+		const d = desk();
+		d.begin();
+		await turn();
+		asked.answers[0]({ ok: true, data: { result: 'figures 0', shapes: 'shapes 0' } });
+		await turn();
+		expect([d.result, d.shapes]).toEqual(['figures 0', 'shapes 0']);
+		d.change('a tack moved', (p) => void (p.tacks[1].stationMm += 3));
+		await turn();
+		expect([asked.ended, asked.drawn, asked.plans.length]).toEqual([0, 2, 2]);
+		expect([d.result, d.stale, d.shapes]).toEqual(['figures 0', true, undefined]);
+		d.end();
+	});
 	it('stopped, it says so and asks again at the next edit, without drawing what is drawn', async () => {
 		const d = desk();
 		d.begin();

@@ -2,6 +2,7 @@
 import { getContext, setContext } from 'svelte';
 import type { Forecast, Shapes } from '$core/forecast/forecast';
 import type { ShopFactors } from '$core/learn/factors';
+import { meshOf, pieceOf } from '$core/mesh/shapeOf';
 import { checkPlan } from '$core/plan/check';
 import type { Fault } from '$core/plan/faults';
 import type { PlanDocument } from '$core/plan/schema';
@@ -72,9 +73,10 @@ export class PlanDesk {
 	private forecastTimer?: ReturnType<typeof setTimeout>;
 	private savingNow = false;
 	private edits = 0;
-	/** the shape the drawing is of, and the one the forecast under way was asked for */
-	private drawnShape = '';
-	private askedShape = '';
+	/** the mesh that is drawn, the piece the figures are of, and the one the forecast under way was asked for */
+	private drawnMesh = '';
+	private shownPiece = '';
+	private askedPiece = '';
 	private asking = false;
 	private askAgain = false;
 
@@ -313,25 +315,27 @@ export class PlanDesk {
 	 */
 	private async ask() {
 		const plan = this.doc;
-		const key = JSON.stringify([plan.parts, plan.joints.map((j) => [j.id, j.a, j.b, j.weldSide]), plan.meshSizeMm]);
+		const [piece, mesh] = [pieceOf(plan), meshOf(plan)];
 		if (this.asking) {
-			if (key === this.askedShape) {
+			if (piece === this.askedPiece) {
 				this.askAgain = true;
 				return;
 			}
-			// a new shape: an unfinished forecast of the old one is worth nothing
+			// another piece: an unfinished forecast of the old one is worth nothing
 			this.quick.cancel();
 		}
 		this.asking = true;
 		this.askAgain = false;
-		this.askedShape = key;
-		if (key !== this.drawnShape) {
+		this.askedPiece = piece;
+		if (mesh !== this.drawnMesh) {
 			const g = await this.quick.geometry(plan);
 			if (g.ok) {
-				this.drawnShape = key;
+				this.drawnMesh = mesh;
 				this.geometry = g.data;
+				// shapes are by the nodes of their mesh; figures go on being shown, as older ones, while the piece is the same
 				this.shapes = undefined;
-				this.result = undefined;
+				if (piece !== this.shownPiece) this.result = undefined;
+				this.shownPiece = piece;
 			} else this.forecastMessage = g.message;
 		}
 		this.forecasting = true;
