@@ -11,13 +11,13 @@ import { planFromParts } from '../core/compose/fromFlats';
 import { partsFromSurfaces } from '../core/compose/fromSurfaces';
 import { platesStep } from '../core/compose/stepFixtures';
 import { blankOf } from '../core/families/blank';
-import { FAMILY_DEFAULTS, MADE_FAMILIES } from '../core/families/defaults';
-import { newPlan } from '../core/families/family';
+import { FAMILY_DEFAULTS, MADE_FAMILIES } from '../core/families';
+import { newPlan } from '../core/families/newPlan';
 import { ForecastCache, scalesOf } from '../core/forecast/analysis';
 import { finalForecast } from '../core/forecast/finalForecast';
 import { fullForecast } from '../core/forecast/fullForecast';
 import { sectionHistory } from '../core/heat/section';
-import { priorFactors } from '../core/learn/factors';
+import { priorFactors } from '../core/factors/factors';
 import { findMaterial } from '../core/materials/grades';
 import { hotMetal } from '../core/materials/hot';
 import { stripForce } from '../core/response/strips';
@@ -31,7 +31,7 @@ import { assemblyMesh } from '../core/mesh/assemblyMesh';
 import { readJobFile, writeJobFile } from '../core/formats/jobFile';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { minimumZone } from '../core/measure/flatness';
-import { orderPattern } from '../core/plan/orderPatterns';
+import { orderPattern } from '../core/schools/orderPattern';
 
 const best = (times: number, work: () => void) => {
 	let t = Infinity;

@@ -4,8 +4,8 @@
  */
 import 'reflect-metadata';
 import { writeFileSync } from 'node:fs';
-import { FAMILY_DEFAULTS, FAMILY_WORDS, MADE_FAMILIES } from '../core/families/defaults';
-import { newPlan } from '../core/families/family';
+import { FAMILY_DEFAULTS, FAMILY_WORDS, MADE_FAMILIES } from '../core/families';
+import { newPlan } from '../core/families/newPlan';
 import { ForecastCache } from '../core/forecast/analysis';
 import { forecast, type FeatureForecast } from '../core/forecast/forecast';
 import { kernelFactory } from '../core/linalg/kernel/kernel';

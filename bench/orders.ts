@@ -1,14 +1,14 @@
 /** Figures of the search on a tank of five plates with a baffle: about twelve seams and sixty runs. */
 import { performance } from 'node:perf_hooks';
-import { FAMILY_DEFAULTS } from '../core/families/defaults';
-import { newPlan } from '../core/families/family';
+import { FAMILY_DEFAULTS } from '../core/families';
+import { newPlan } from '../core/families/newPlan';
 import { analyse, ForecastCache, scalesOf } from '../core/forecast/analysis';
 import { forecast } from '../core/forecast/forecast';
 import { pathLength } from '../core/geometry/polyline';
-import { priorFactors } from '../core/learn/factors';
+import { priorFactors } from '../core/factors/factors';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { orderPattern } from '../core/plan/orderPatterns';
-import type { PlanDocument } from '../core/plan/schema';
+import { orderPattern } from '../core/schools/orderPattern';
+import type { PlanDocument } from '../core/document/schema';
 import { DEFAULT_GOALS } from '../core/search/cost';
 import { OrderSearch, Stopped } from '../core/search/search';
 

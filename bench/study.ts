@@ -4,14 +4,16 @@
  */
 import 'reflect-metadata';
 import { readFileSync, writeFileSync, mkdirSync, existsSync } from 'node:fs';
-import { FAMILY_DEFAULTS, type FamilyParameters } from '../core/families/defaults';
-import type { MadeFamily } from '../core/families/catalogue';
-import { newPlan } from '../core/families/family';
+import { FAMILY_DEFAULTS, type MadeFamily } from '../core/families';
+import type { FamilyParameters } from '../core/families/family';
+import { newPlan } from '../core/families/newPlan';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { orderPattern, type OrderPattern } from '../core/plan/orderPatterns';
-import type { PlanDocument } from '../core/plan/schema';
-import { TACK_STARTS, tackPattern } from '../core/plan/tackPatterns';
-import type { TackPattern } from '../core/plan/words';
+import { orderPattern } from '../core/schools/orderPattern';
+import type { OrderPattern } from '../core/schools/orders';
+import { tackStart } from '../core/schools/tacks';
+import { tackPattern } from '../core/schools/tackPattern';
+import type { PlanDocument } from '../core/document/schema';
+import type { TackPattern } from '../core/document/words';
 import { DEFAULT_GOALS } from '../core/search/cost';
 import { searchOrders, type SearchResult } from '../core/search/table';
 
@@ -72,7 +74,7 @@ function planOf(p: Piece): PlanDocument {
 	if (!made.plan) throw new Error(`${p.id}: ${made.faults.map((f) => `${f.field} ${f.allowed}`).join('; ')}`);
 	const plan = made.plan;
 	plan.runs = [];
-	plan.tacks = tackPattern(plan, TACK_STARTS[p.tacks]);
+	plan.tacks = tackPattern(plan, tackStart(p.tacks));
 	plan.runs = orderPattern(plan, { pattern: p.order, runLengthMm: p.runLengthMm });
 	return plan;
 }

@@ -1,10 +1,9 @@
 /** The example jobs, one of each family and three written by hand, made here so that a test can see that the files are current. */
-import type { MadeFamily } from '../core/families/catalogue';
-import { FAMILY_DEFAULTS } from '../core/families/defaults';
-import { newPlan, startingSettings } from '../core/families/family';
+import { FAMILY_DEFAULTS, type MadeFamily } from '../core/families';
+import { newPlan, startingSettings } from '../core/families/newPlan';
 import type { JobHeader } from '../core/formats/jobFile';
 import { planOf } from '../core/plan/read';
-import type { PlanDocument } from '../core/plan/schema';
+import type { PlanDocument } from '../core/document/schema';
 
 export interface Example {
 	file: string;

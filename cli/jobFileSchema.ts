@@ -2,8 +2,8 @@
 import 'reflect-metadata';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
-import { FEATURE_CLASSES, HOLD_DOWN_CLASSES } from '../core/plan/schema';
-import { COORDINATE_LIMIT } from '../core/plan/validators';
+import { FEATURE_CLASSES, HOLD_DOWN_CLASSES } from '../core/document/schema';
+import { COORDINATE_LIMIT } from '../core/document/validators';
 // the classes register their rules when they are imported
 import '../core/formats/jobFile';
 

@@ -1,18 +1,19 @@
 /** Fills an empty database with an invented shop: people, five jobs at different stages, one piece handed over. Runs once. */
 import 'reflect-metadata';
 import { randomInt, randomUUID } from 'node:crypto';
-import type { MadeFamily } from '../core/families/catalogue';
-import { FAMILY_DEFAULTS, type FamilyParameters } from '../core/families/defaults';
-import { newPlan } from '../core/families/family';
-import { benchPlan } from '../core/forecast/benchPlan';
+import { FAMILY_DEFAULTS, type MadeFamily } from '../core/families';
+import type { FamilyParameters } from '../core/families/family';
+import { newPlan } from '../core/families/newPlan';
+import { benchPlan } from '../core/weldout/benchPlan';
 import { lessonFrom } from '../core/learn/fromPiece';
-import { priorFactors, thicknessBand } from '../core/learn/factors';
+import { priorFactors, thicknessBand } from '../core/factors/factors';
 import { evaluateReadings } from '../core/measure/readings';
-import { readingContext } from '../core/measure/context';
+import { readingContext } from '../core/features/context';
 import { pathLength } from '../core/geometry/polyline';
-import { orderPattern } from '../core/plan/orderPatterns';
-import { DEFAULT_TACKS, tackPattern } from '../core/plan/tackPatterns';
-import type { PlanDocument } from '../core/plan/schema';
+import { orderPattern } from '../core/schools/orderPattern';
+import { DEFAULT_TACKS } from '../core/schools/tacks';
+import { tackPattern } from '../core/schools/tackPattern';
+import type { PlanDocument } from '../core/document/schema';
 import type { Role } from '../store/auth';
 import { addEvents, addMeasurement, measurementsOf, sign, type NewEvent } from '../store/bench';
 import { closeDb, getDb } from '../store/database';

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../core/families/defaults';
-import { newPlan } from '../core/families/family';
-import { factorBand, LEARNABLE, multipliers, priorFactors } from '../core/learn/factors';
+import { FAMILY_DEFAULTS } from '../core/families';
+import { newPlan } from '../core/families/newPlan';
+import { factorBand, multipliers, priorFactors } from '../core/factors/factors';
 import { lessonFrom, type PieceReading } from '../core/learn/fromPiece';
-import { readingContext } from '../core/measure/context';
+import { featureKind } from '../core/features';
+import { readingContext } from '../core/features/context';
 import { evaluateReadings } from '../core/measure/readings';
 import { VirtualPiece } from './virtualShop';
 
@@ -25,7 +26,7 @@ describe('the virtual shop teaches what it hides', () => {
 	});
 	it('readings lie about the truth by no more than their doubt allows', () => {
 		const piece = new VirtualPiece(plan, truth, 9);
-		for (const f of plan.features.filter((x) => LEARNABLE.includes(x.kind))) {
+		for (const f of plan.features.filter((x) => featureKind(x).teaches)) {
 			const r = measured(9).find((x) => x.feature === f.id)!;
 			expect(Math.abs(r.value - piece.trueValue(f, 'unclamped'))).toBeLessThan(3 * r.uncertainty90 + 0.5);
 		}

@@ -5,11 +5,12 @@
 import { uniformFrom } from '../core/linalg/random';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { analyse, ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
-import { readingContext } from '../core/measure/context';
-import { METHOD_WORDS, methodFor, type Method } from '../core/measure/readings';
-import { Z90 } from '../core/learn/factors';
-import type { AnyFeature, PlanDocument } from '../core/plan/schema';
-import type { Moment } from '../core/plan/words';
+import { readingContext } from '../core/features/context';
+import { featureKind } from '../core/features';
+import { METHOD_KINDS, type Method } from '../core/measure/methods';
+import { Z90 } from '../core/factors/factors';
+import type { AnyFeature, PlanDocument } from '../core/document/schema';
+import type { Moment } from '../core/document/words';
 
 export interface TrueFactors {
 	heat: number;
@@ -48,9 +49,9 @@ export class VirtualPiece {
 	/** One set of readings as a person would write them down, to the step the instrument shows. */
 	read(feature: AnyFeature, moment: Moment): Reading {
 		const value = this.trueValue(feature, moment);
-		const method = methodFor(feature.kind);
+		const method = featureKind(feature).methods[0];
 		const context = readingContext(feature, this.plan);
-		const { reading90 } = METHOD_WORDS[method];
+		const { reading90 } = METHOD_KINDS[method];
 		const step = method === 'tape' || method === 'diagonals' ? 0.5 : 0.05;
 		const noisy = (v: number) => Math.round((v + (this.normal() * reading90) / Z90) / step) * step;
 		const tidy = (v: number) => Number(noisy(v).toFixed(2));

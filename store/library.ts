@@ -1,9 +1,9 @@
 /** What the shop adds for itself: shop factors, procedures, materials, heat numbers, people. */
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { FactorKey } from '../core/learn/factorKey';
-import { FACTOR_METHOD, type ShopFactors } from '../core/learn/factors';
+import type { FactorKey } from '../core/factors/factorKey';
+import { FACTOR_METHOD, type ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
-import type { WeldSettings } from '../core/plan/schema';
+import type { WeldSettings } from '../core/document/schema';
 import { hashPin, type Role } from './auth';
 import type { Connection, Database } from './database';
 import { ConflictError, MissingError } from './jobs';

@@ -17,8 +17,8 @@ import {
 	uniqueIndex,
 	uuid
 } from 'drizzle-orm/pg-core';
-import type { PlanDocument, WeldSettings } from '../core/plan/schema';
-import type { ShopFactors } from '../core/learn/factors';
+import type { PlanDocument, WeldSettings } from '../core/document/schema';
+import type { ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
 import type { SearchGoals } from '../core/search/cost';
 

@@ -1,11 +1,13 @@
 /** Putting one more thing on a piece of any family: by exact numbers, in the layout of the part it goes on. */
 import { cross, dot, norm, scale, sub, unit, add as plus, type Vec2, type Vec3 } from '../geometry/vec';
 import { circle, closed, rect } from '../families/builder';
-import { copyOf } from '../plan/copy';
-import { placeOn, spaceOf } from '../plan/space';
-import type { Joint, Part, PlanDocument } from '../plan/schema';
-import { orderPattern, DEFAULT_ORDER } from '../plan/orderPatterns';
-import { tackPattern, DEFAULT_TACKS } from '../plan/tackPatterns';
+import { copyOf } from '../document/copy';
+import { placeOn, spaceOf } from '../layout/space';
+import type { Joint, Part, PlanDocument } from '../document/schema';
+import { orderPattern } from '../schools/orderPattern';
+import { DEFAULT_ORDER } from '../schools/orders';
+import { tackPattern } from '../schools/tackPattern';
+import { DEFAULT_TACKS } from '../schools/tacks';
 import { findSeams, isSheet, jointOf } from './findSeams';
 import { Refusal } from '../refusal/refusal';
 

@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
-import type { MadeFamily } from '../families/catalogue';
+import { FAMILY_DEFAULTS, type MadeFamily } from '../families';
+import { newPlan } from '../families/newPlan';
 import { pathLength } from '../geometry/polyline';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { addTo } from './add';
 import { findSeams } from './findSeams';
 

@@ -7,8 +7,8 @@ import { add, cross, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '.
 import { basePoint, layoutBox } from '../mesh/assemblyMesh';
 import { flatMesh } from '../mesh/flatMesh';
 import { crossingOf, form } from '../mesh/fold';
-import type { Joint, Part } from '../plan/schema';
-import type { JointType } from '../plan/words';
+import type { Joint, Part } from '../document/schema';
+import type { JointType } from '../document/words';
 
 export interface SeamProposal {
 	type: JointType;

@@ -1,12 +1,14 @@
 /** A plan from flat patterns: folded along their bend lines, laid out as drawn, seams found where edges then meet. */
 import { kOf, bendDeduction } from '../families/blank';
-import { startingSettings, STANDARD_CHECKS } from '../families/family';
+import { STANDARD_CHECKS, startingSettings } from '../families/newPlan';
 import { deepestPoint, pathLength, segmentDistance } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import { formTolerance } from '../measure/iso13920';
-import { DEFAULT_ORDER, orderPattern } from '../plan/orderPatterns';
-import type { AnyFeature, Bend, BendRule, NamedPoint, Part, PlanDocument } from '../plan/schema';
-import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
+import { DEFAULT_ORDER } from '../schools/orders';
+import { orderPattern } from '../schools/orderPattern';
+import { DEFAULT_TACKS } from '../schools/tacks';
+import { tackPattern } from '../schools/tackPattern';
+import type { AnyFeature, Bend, BendRule, NamedPoint, Part, PlanDocument } from '../document/schema';
 import { findSeams, jointOf } from './findSeams';
 
 export interface Flat {

@@ -5,7 +5,7 @@
 import { ringArea, isInside } from '../geometry/polyline';
 import { add, cross, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
 import { eigen3, scatter } from '../measure/flatness';
-import type { Part } from '../plan/schema';
+import type { Part } from '../document/schema';
 
 export interface Soup {
 	/** 3 per point, mm */

@@ -1,7 +1,7 @@
 /** How a piece lies: what bears it, and that it is borne with its whole weight and no more. */
 import { describe, expect, it } from 'vitest';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import type { Posture } from '../plan/words';
+import type { Posture } from '../document/words';
 import { minimise } from './minimise';
 import { postureModel } from './posture';
 import { stateAt } from './state';

@@ -1,6 +1,6 @@
 /** How the piece lies: its weight, and what bears it without bending it: three points, the bench under all of it, or its edge. */
 import { cross, dot, norm, sub, type Vec3 } from '../geometry/vec';
-import type { Posture } from '../plan/words';
+import type { Posture } from '../document/words';
 import { nodeAt } from '../shell/model';
 import { DeadLoads, GroundSprings } from './ground';
 import type { Term } from './state';

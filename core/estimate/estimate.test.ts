@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
-import { priorFactors } from '../learn/factors';
+import { priorFactors } from '../factors/factors';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { coolBefore } from '../plan/orderEdit';
+import { coolBefore } from '../schools/orderEdit';
 import { schedule } from '../forecast/schedule';
 import { chanceOutside, DEFAULT_QUOTE, estimate, fillerArea } from './estimate';
 import { fillWaits } from './fillWaits';

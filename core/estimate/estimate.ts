@@ -2,10 +2,10 @@
 import { arcEnergy } from '../heat/arcEnergy';
 import { findMaterial } from '../materials/grades';
 import type { FeatureForecast, Forecast } from '../forecast/forecast';
-import { cholesky, Z90 } from '../learn/factors';
+import { cholesky, Z90 } from '../factors/factors';
 import { normalsFrom } from '../linalg/random';
 import { settingsOf, type Schedule } from '../forecast/schedule';
-import type { Joint, PlanDocument, Quote, WeldSettings } from '../plan/schema';
+import type { Joint, PlanDocument, Quote, WeldSettings } from '../document/schema';
 
 /** To turn the piece and set it down again (own estimate), s. */
 export const FLIP_S = 60;

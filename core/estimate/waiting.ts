@@ -1,7 +1,7 @@
 /** What each minute of waiting buys: the same order under other interpass ceilings, with the heat that is left in the forces. */
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
-import type { ShopFactors } from '../learn/factors';
-import type { PlanDocument } from '../plan/schema';
+import type { ShopFactors } from '../factors/factors';
+import type { PlanDocument } from '../document/schema';
 
 /** Ceilings looked at, °C, besides the plan's own. */
 const CEILINGS = [80, 120, 180, 250, 350] as const;

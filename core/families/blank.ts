@@ -3,7 +3,7 @@ import { ringArea } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import { findMaterial } from '../materials/grades';
 import { basePoint } from '../mesh/assemblyMesh';
-import type { Bend, BendRule, Part, PlanDocument } from '../plan/schema';
+import type { Bend, BendRule, Part, PlanDocument } from '../document/schema';
 
 /** Neutral line at this share of the thickness from the inside of a bend (common practice for tight bends in stainless; no source). */
 export const K_FACTOR = 0.42;

@@ -1,8 +1,8 @@
 /** Gathers what a family makes: parts, joints, named points and features, with the defaults they share. */
 import { angleTolerance, formTolerance, linearTolerance } from '../measure/iso13920';
 import type { Vec2, Vec3 } from '../geometry/vec';
-import type { AnyFeature, Joint, NamedPoint, Part } from '../plan/schema';
-import type { JointType } from '../plan/words';
+import type { AnyFeature, Joint, NamedPoint, Part } from '../document/schema';
+import type { JointType } from '../document/words';
 import type { Generated } from './family';
 
 /** The largest size ISO 13920 is asked for, mm. */

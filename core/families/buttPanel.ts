@@ -1,8 +1,8 @@
 /** Flat panel of two or more blanks in a row, butt welded. Blanks lie side by side along x; seams run along y. */
 import type { Vec2 } from '../geometry/vec';
 import { angleTolerance, formTolerance, linearTolerance } from '../measure/iso13920';
-import type { AnyFeature, Joint, NamedPoint, Part } from '../plan/schema';
-import type { Generated } from './family';
+import type { AnyFeature, Joint, NamedPoint, Part } from '../document/schema';
+import { SHEET, length, type FamilyRecord, type Generated } from './family';
 
 export interface ButtPanel {
 	/** widths of the blanks, left to right */
@@ -13,7 +13,7 @@ export interface ButtPanel {
 	material: string;
 }
 
-export function buttPanel(p: ButtPanel): Generated {
+function make(p: ButtPanel): Generated {
 	const parts: Part[] = [];
 	const joints: Joint[] = [];
 	const points: NamedPoint[] = [];
@@ -148,3 +148,17 @@ export function buttPanel(p: ButtPanel): Generated {
 	);
 	return { parts, joints, points, features, datum: { origin: 'c-bl', axis: 'c-br', plane: 'c-tl' }, trueJoint: 's1' };
 }
+
+export const buttPanel: FamilyRecord = {
+	name: 'Flat panel, butt welded',
+	says: 'Blanks side by side',
+	sizes: ['widthsMm', 'lengthMm'],
+	fields: [
+		length('lengthMm', 'Length of the seams', 20, 4000),
+		{ kind: 'lengths', name: 'widthsMm', label: 'Blanks', each: 'Width of blank', min: 10, max: 4000, atLeast: 2, atMost: 8 },
+		{ kind: 'word', name: 'fit', label: 'Fitted', options: { cut: 'cut to size', trimmed: 'overlapped, then trimmed to fit' } }
+	],
+	defaults: { ...SHEET, widthsMm: [250, 250], lengthMm: 500, fit: 'cut' },
+	fits: [],
+	make
+};

@@ -1,7 +1,7 @@
 /** What to cut: blanks with the oversize their seams will take back, counted for the quantity, grain and film side stated. */
 import { pathLength, segmentDistance } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
-import type { Part, PlanDocument } from '../plan/schema';
+import type { Part, PlanDocument } from '../document/schema';
 import { blankOf, type Blank } from './blank';
 
 /** Shrinkage of each seam, mm: across it, and along it over its whole length. */

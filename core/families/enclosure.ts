@@ -1,7 +1,7 @@
 /** Enclosure folded from one blank: back, four walls, flange inwards round the opening; corner and mitre seams; a plate on two legs inside. */
 import type { Vec2 } from '../geometry/vec';
 import { Builder, facePoints, rect } from './builder';
-import type { Generated } from './family';
+import { SHEET, flag, length, most, noneOr, type FamilyRecord, type Generated } from './family';
 
 export interface Enclosure {
 	widthMm: number;
@@ -18,7 +18,7 @@ export interface Enclosure {
 	doorFrame: boolean;
 }
 
-export function enclosure(p: Enclosure): Generated {
+function make(p: Enclosure): Generated {
 	const t = p.thicknessMm;
 	const [L, W, D, F] = [p.widthMm + t, p.heightMm + t, p.depthMm + t / 2, p.flangeMm];
 	const b = new Builder(p.material, t);
@@ -178,3 +178,25 @@ export function enclosure(p: Enclosure): Generated {
 }
 
 const opening0 = (F: number, D: number): Vec2 => [F, -D - F];
+
+export const enclosure: FamilyRecord = {
+	name: 'Enclosure',
+	says: 'Folded box with a flanged opening, mounting plate and door frame',
+	sizes: ['widthMm', 'heightMm', 'depthMm'],
+	fields: [
+		length('widthMm', 'Width inside', 60, 3000),
+		length('heightMm', 'Height inside', 60, 3000),
+		length('depthMm', 'Depth inside', 20, 1000),
+		length('flangeMm', 'Flange round the opening', 5, 200, 'inwards'),
+		length('bendRadiusMm', 'Inside bend radius', 0, 50),
+		length('standOffMm', 'Mounting plate off the back', 0, 500, '0 for none'),
+		flag('doorFrame', 'Door frame on the flange')
+	],
+	defaults: { ...SHEET, widthMm: 400, heightMm: 500, depthMm: 160, flangeMm: 25, bendRadiusMm: 2, standOffMm: 0, doorFrame: false },
+	fits: [
+		most('flangeMm', (p) => 0.3 * Math.min(p.widthMm, p.heightMm), 'the flange must leave an opening'),
+		noneOr('standOffMm', (p) => Math.max(3, 2 * p.thicknessMm)),
+		most('standOffMm', (p) => 0.7 * p.depthMm, 'the plate stands inside')
+	],
+	make
+};

@@ -5,14 +5,15 @@ import { cross, dot, norm, sub, type Vec3 } from '../geometry/vec';
 import { assemblyMesh, type AssemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
 import { readPlan } from '../plan/read';
-import type { PlanDocument } from '../plan/schema';
-import { spaceOf } from '../plan/space';
+import type { PlanDocument } from '../document/schema';
+import { spaceOf } from '../layout/space';
 import { nodeAt } from '../shell/model';
 import { blankOf, bendDeduction, dinFactor } from './blank';
-import { CATALOGUE, isAsked, type MadeFamily } from './catalogue';
+import { CATALOGUE, FAMILY_DEFAULTS, MADE_FAMILIES, type MadeFamily } from '.';
+import { isAsked } from './family';
+import { newPlan } from './newPlan';
+import { regenerate } from './resize';
 import { cuttingList, cuttingListCsv, oversizeOf } from './cuttingList';
-import { FAMILY_DEFAULTS, MADE_FAMILIES } from './defaults';
-import { newPlan, regenerate } from './family';
 
 const make = (kind: MadeFamily, change: object = {}): PlanDocument => {
 	const made = newPlan(kind, { ...FAMILY_DEFAULTS[kind], ...change });

@@ -1,7 +1,7 @@
 /** Rectangular frame with mitred corners, of square tube, angle or flat bar. Sizes are outside. */
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { Builder } from './builder';
-import type { Generated } from './family';
+import { SHEET, length, most, type FamilyRecord, type Generated } from './family';
 
 export const FRAME_SECTIONS = ['square-tube', 'angle', 'flat'] as const;
 export interface MitredFrame {
@@ -24,7 +24,7 @@ interface Wall {
 	back1: number;
 }
 
-export function mitredFrame(p: MitredFrame): Generated {
+function make(p: MitredFrame): Generated {
 	const b = new Builder(p.material, p.thicknessMm);
 	const t = p.thicknessMm;
 	const flat = p.section === 'flat';
@@ -136,3 +136,18 @@ export function mitredFrame(p: MitredFrame): Generated {
 
 /** Left of a direction in the plane of the frame: inwards when the members run anticlockwise. */
 const inwards = (x: Vec3): Vec3 => [-x[1], x[0], 0];
+
+export const mitredFrame: FamilyRecord = {
+	name: 'Mitred frame',
+	says: 'Square tube, angle or flat, four mitred corners',
+	sizes: ['sideMm'],
+	fields: [
+		{ kind: 'word', name: 'section', label: 'Section', options: { 'square-tube': 'square tube', angle: 'angle', flat: 'flat bar' } },
+		length('lengthMm', 'Length outside', 80, 4000),
+		length('widthMm', 'Width outside', 80, 4000),
+		length('sideMm', 'Side of the section', 8, 300)
+	],
+	defaults: { ...SHEET, section: 'square-tube', lengthMm: 600, widthMm: 400, sideMm: 40 },
+	fits: [most('sideMm', (p) => 0.35 * Math.min(p.lengthMm, p.widthMm), 'the frame must leave an opening')],
+	make
+};

@@ -1,35 +1,13 @@
 /** Trough, tray or tank: a bottom and four walls, from one to five blanks, with what is fitted to it (tankFittings.ts). Sizes given are inside; the layout is mid-surface. */
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { angleTolerance, formTolerance, linearTolerance } from '../measure/iso13920';
-import type { AnyFeature, Bend, Joint, NamedPoint, Part } from '../plan/schema';
+import type { AnyFeature, Bend, Joint, NamedPoint, Part } from '../document/schema';
 import { rect } from './builder';
-import type { Generated } from './family';
 import { fitTank } from './tankFittings';
+import type { OpenTrough } from './troughSizes';
+import { SHEET, apart, count, flag, length, most, noneOr, type FamilyRecord, type Generated } from './family';
 
-export const TROUGH_BODIES = ['u-body', 'cross-blank', 'five-plates'] as const;
-export type TroughBody = (typeof TROUGH_BODIES)[number];
-
-export interface OpenTrough {
-	lengthMm: number;
-	widthMm: number;
-	depthMm: number;
-	thicknessMm: number;
-	material: string;
-	/** u-body: bottom and long sides folded, ends welded on; cross-blank: folded from one, four corner seams; five-plates: nothing folded */
-	body: TroughBody;
-	/** outward return flange round the rim, 0 for none */
-	rimFlangeMm: number;
-	bendRadiusMm: number;
-	baffles: number;
-	baffleHeightMm: number;
-	crossBreakMm: number;
-	stiffeners: number;
-	portMm: number;
-	sumpMm: number;
-	lid: boolean;
-}
-
-export function openTrough(p: OpenTrough): Generated {
+function make(p: OpenTrough): Generated {
 	const t = p.thicknessMm;
 	const [L, W, D] = [p.lengthMm + t, p.widthMm + t, p.depthMm + t / 2];
 	const F = p.rimFlangeMm;
@@ -323,3 +301,70 @@ export function openTrough(p: OpenTrough): Generated {
 	fitTank(made, p, { wall, floor, L, W, D });
 	return made;
 }
+
+export const openTrough: FamilyRecord = {
+	name: 'Trough, tray or tank',
+	says: 'A bottom and four walls; lid, baffles, port and stiffeners if asked for',
+	sizes: ['lengthMm', 'widthMm', 'depthMm'],
+	fields: [
+		length('lengthMm', 'Length inside', 20, 4000),
+		length('widthMm', 'Width inside', 20, 4000),
+		length('depthMm', 'Depth inside', 10, 2000),
+		length('rimFlangeMm', 'Rim flange outward', 0, 200, '0 for none'),
+		{
+			kind: 'word',
+			name: 'body',
+			label: 'Made from',
+			options: { 'u-body': 'Folded body, two ends', 'cross-blank': 'One folded blank, four corners', 'five-plates': 'Five plates, nothing folded' }
+		},
+		length('bendRadiusMm', 'Inside bend radius', 0, 50),
+		count('baffles', 'Baffles inside', 0, 6),
+		length('baffleHeightMm', 'Baffle height', 5, 2000, 'at most the depth', ['baffles', 1, 2, 3, 4, 5, 6]),
+		length('crossBreakMm', 'Cross-break in the floor', 0, 20, 'height of the crossing, 0 for none'),
+		count('stiffeners', 'Stiffeners under the floor', 0, 6),
+		length('portMm', 'Port in the right end, diameter', 0, 1000, 'outside of its socket, 0 for none'),
+		length('sumpMm', 'Sump in the floor, side', 0, 1000, '0 for none'),
+		flag('lid', 'Flat lid, welded on')
+	],
+	defaults: {
+		...SHEET,
+		lengthMm: 600,
+		widthMm: 300,
+		depthMm: 180,
+		body: 'u-body',
+		rimFlangeMm: 20,
+		bendRadiusMm: 2,
+		baffles: 0,
+		baffleHeightMm: 120,
+		crossBreakMm: 0,
+		stiffeners: 0,
+		portMm: 0,
+		sumpMm: 0,
+		lid: false
+	},
+	fits: [
+		most(
+			'baffleHeightMm',
+			(p) => p.depthMm,
+			'a baffle stands inside',
+			(p) => p.baffles > 0
+		),
+		noneOr('rimFlangeMm', (p) => Math.max(3, 2 * p.thicknessMm)),
+		noneOr('portMm', (p) => Math.max(12, 6 * p.thicknessMm)),
+		noneOr('sumpMm', (p) => Math.max(30, 10 * p.thicknessMm)),
+		most('portMm', (p) => 0.7 * Math.min(p.widthMm, p.depthMm), 'the port must leave wall round it'),
+		most(
+			'sumpMm',
+			(p) => Math.min(0.35 * p.widthMm, 0.35 * p.lengthMm, (0.6 * p.lengthMm) / (p.baffles + 1)),
+			'the sump must leave floor round it, in the last bay'
+		),
+		{
+			field: 'baffleHeightMm',
+			fits: (p) => p.baffles === 0 || p.baffleHeightMm >= 2 * p.thicknessMm,
+			allowed: (p) => `must be at least ${2 * p.thicknessMm} mm, twice the thickness`
+		},
+		apart('baffles', 'bays'),
+		apart('stiffeners', 'stiffeners')
+	],
+	make
+};

@@ -1,12 +1,14 @@
 /** New sizes of a family: what a planner set stays where it still fits, and what does not is named. */
 import { describe, expect, it } from 'vitest';
 import { pathLength } from '../geometry/polyline';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { checkPlan } from '../plan/check';
-import { TACK_STARTS, tackPattern } from '../plan/tackPatterns';
-import { byHand, ruleOf, useTackRule } from '../plan/tackRule';
-import { FAMILY_DEFAULTS } from './defaults';
-import { newPlan, regenerate } from './family';
+import { tackStart } from '../schools/tacks';
+import { tackPattern } from '../schools/tackPattern';
+import { byHand, ruleOf, useTackRule } from '../schools/tackRule';
+import { FAMILY_DEFAULTS } from '.';
+import { newPlan } from './newPlan';
+import { regenerate } from './resize';
 
 const trough = (): PlanDocument => newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] }).plan!;
 const resized = (plan: PlanDocument, change: object) => {
@@ -59,7 +61,7 @@ describe('the rule of a seam’s tacks', () => {
 	it('is kept with the seam and used again when its length changes; other seams keep theirs', () => {
 		const plan = trough();
 		const joint = plan.joints[0].id;
-		useTackRule(plan, { ...TACK_STARTS['long-tacks'] }, [joint]);
+		useTackRule(plan, { ...tackStart('long-tacks') }, [joint]);
 		expect(plan.tacks.filter((t) => t.joint === joint).every((t) => t.lengthMm === 10)).toBe(true);
 		const { plan: next } = resized(plan, {
 			depthMm: Number(plan.family!.parameters.depthMm) + 40,
@@ -92,7 +94,7 @@ describe('the rule of a seam’s tacks', () => {
 	});
 	it('a plan of before, that keeps none, is read by where its tacks are, and planned so again', () => {
 		const plan = trough();
-		plan.tacks = tackPattern(plan, TACK_STARTS['corners-and-middles']);
+		plan.tacks = tackPattern(plan, tackStart('corners-and-middles'));
 		const joint = plan.joints[0].id;
 		expect(plan.joints[0].tackRule).toBeUndefined();
 		expect(ruleOf(plan, joint).pattern).toBe('corners-and-middles');
@@ -124,7 +126,7 @@ describe('the rule of a seam’s tacks', () => {
 	it('a rule that does not apply changes nothing', () => {
 		const plan = trough();
 		const before = JSON.stringify(plan);
-		expect(() => useTackRule(plan, { ...TACK_STARTS.stitch, locateMm: 10 })).toThrow(RangeError);
+		expect(() => useTackRule(plan, { ...tackStart('stitch'), locateMm: 10 })).toThrow(RangeError);
 		expect(JSON.stringify(plan)).toBe(before);
 	});
 });

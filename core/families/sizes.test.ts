@@ -4,9 +4,10 @@ import { describe, expect, it } from 'vitest';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
 import { blankOf } from './blank';
-import { CATALOGUE, type FieldDef, type MadeFamily } from './catalogue';
-import { FAMILY_DEFAULTS, MADE_FAMILIES, type FamilyParameters } from './defaults';
-import { familyFaults, newPlan } from './family';
+import { CATALOGUE, FAMILY_DEFAULTS, MADE_FAMILIES, type MadeFamily } from '.';
+import type { FamilyParameters, FieldDef } from './family';
+import { familyFaults } from './readSizes';
+import { newPlan } from './newPlan';
 
 /** Values of one field, near its default as often as anywhere in its range: most sizes must go together to make a piece. */
 function valuesOf(f: FieldDef, usual: FamilyParameters[string]): fc.Arbitrary<FamilyParameters[string]> {

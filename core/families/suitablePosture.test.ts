@@ -1,7 +1,8 @@
 /** Which posture a new piece begins in: the sag of a sheet laid over its ends, against what it is judged by. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS, type FamilyParameters } from './defaults';
-import { newPlan } from './family';
+import { FAMILY_DEFAULTS } from '.';
+import type { FamilyParameters } from './family';
+import { newPlan } from './newPlan';
 import { sagOfStrip } from './suitablePosture';
 
 const posture = (kind: Parameters<typeof newPlan>[0], sizes: FamilyParameters = {}) =>

@@ -1,8 +1,9 @@
 /** How a new piece is best laid to be measured: a thin flat sheet on three points mostly shows its own weight. */
+import { featureKind } from '../features';
 import { findMaterial } from '../materials/grades';
 import { layoutBox } from '../mesh/assemblyMesh';
-import type { Part, PlanDocument } from '../plan/schema';
-import type { Posture } from '../plan/words';
+import type { Part, PlanDocument } from '../document/schema';
+import type { Posture } from '../document/words';
 
 /** m/s2, standard acceleration of free fall (ISO 80000-3) */
 const GRAVITY = 9.80665;
@@ -23,7 +24,7 @@ export const sagOfStrip = (span: number, thickness: number, density: number, eMo
 /** Three points, or upright on its edge where a flat piece would sag by a share of its tolerance that matters. */
 export function suitablePosture(plan: Pick<PlanDocument, 'parts' | 'features' | 'materials'>): Posture {
 	if (!plan.parts.every(isFlat)) return 'three-points';
-	const judged = plan.features.filter((f) => f.kind === 'flatness' || f.kind === 'straightness').map((f) => f.tolerance.upper);
+	const judged = plan.features.filter((f) => featureKind(f).sags).map((f) => f.tolerance.upper);
 	if (!judged.length) return 'three-points';
 	const sag = Math.max(
 		...plan.parts.map((p) => {

@@ -1,9 +1,9 @@
 /** What is fitted to a trough: baffles, cross-break, stiffeners under the floor, a port in the end, a sump, a lid. */
 import type { Vec2, Vec3 } from '../geometry/vec';
-import type { Part } from '../plan/schema';
+import type { Part } from '../document/schema';
 import { Builder, circle, closed, rect } from './builder';
 import type { Generated } from './family';
-import type { OpenTrough } from './openTrough';
+import type { OpenTrough } from './troughSizes';
 
 export interface Tank {
 	/** layout place on each wall, by distance along it and height */

@@ -5,7 +5,7 @@
 import { add, cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { AssemblyStep, PlanDocument } from '../plan/schema';
+import type { AssemblyStep, PlanDocument } from '../document/schema';
 import { nodeAt } from '../shell/model';
 
 /** Rays to a place, over the half space it faces. */

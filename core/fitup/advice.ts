@@ -1,7 +1,7 @@
 /** What a fit-up sheet says of each seam: film, gap, trimming, how to set a preset. Figures are common practice, no source, where none is named. */
 
-import { presetSetting, presetWords } from '../plan/preset';
-import type { Joint, Part, PlanDocument } from '../plan/schema';
+import { presetSetting, presetWords } from '../weldout/preset';
+import type { Joint, Part, PlanDocument } from '../document/schema';
 
 /** Beyond the tint band the film must be back by this much, mm. */
 export const FILM_MARGIN_MM = 10;

@@ -1,15 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
-import type { MadeFamily } from '../families/catalogue';
+import { FAMILY_DEFAULTS, type MadeFamily } from '../families';
+import { newPlan } from '../families/newPlan';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
-import type { PlanDocument } from '../plan/schema';
-import { orderPattern } from '../plan/orderPatterns';
-import { tackPattern, DEFAULT_TACKS } from '../plan/tackPatterns';
-import { evaluate, evaluateMoved } from '../forecast/features';
+import type { PlanDocument } from '../document/schema';
+import { orderPattern } from '../schools/orderPattern';
+import { tackPattern } from '../schools/tackPattern';
+import { DEFAULT_TACKS } from '../schools/tacks';
+import { featureKind } from '../features';
 import { accessFindings, orderFindings, stepsOf } from './access';
-import { shimFor } from '../plan/preset';
+import { shimFor } from '../weldout/preset';
 import { fitUpAdvice, gapLimit } from './advice';
 import { fitFromReadings } from './readings';
 
@@ -134,10 +134,10 @@ describe('a measured original as the target', () => {
 			[99.4, 0, 0]
 		];
 		const u = moved.map((p, i) => p.map((v, d) => v - nominal[i][d]) as [number, number, number]);
-		expect(evaluate(feature, nominal, u)).toBeCloseTo(-0.6, 9);
+		expect(featureKind(feature).moved(feature, nominal, u)).toBeCloseTo(-0.6, 9);
 		const copied = { ...feature, original: 99.1 };
-		expect(evaluate(copied, nominal, u)).toBeCloseTo(0.3, 9);
-		expect(evaluateMoved(copied, nominal, moved)).toBeCloseTo(0.3, 9);
+		expect(featureKind(copied).moved(copied, nominal, u)).toBeCloseTo(0.3, 9);
+		expect(featureKind(copied).movedFar(copied, nominal, moved)).toBeCloseTo(0.3, 9);
 	});
 });
 

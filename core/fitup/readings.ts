@@ -5,8 +5,8 @@
 import { pathLength, pointAt } from '../geometry/polyline';
 import { add, dot, norm, scale, sub, type Vec2, type Vec3 } from '../geometry/vec';
 import { basePoint, layoutBox, type AssemblyMesh } from '../mesh/assemblyMesh';
-import type { Part, PlanDocument } from '../plan/schema';
-import { spaceOf } from '../plan/space';
+import type { Part, PlanDocument } from '../document/schema';
+import { spaceOf } from '../layout/space';
 import { blankOf } from '../families/blank';
 import { jointDirections } from '../staging/weldBook';
 

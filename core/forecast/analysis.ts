@@ -1,12 +1,12 @@
 /** The linear analysis behind a forecast: mesh, condensed model, stages, and features as functions of the shop factors. */
 import { add, scale, type Vec2, type Vec3 } from '../geometry/vec';
-import { multipliers } from '../learn/factors';
+import { multipliers } from '../factors/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { findMaterial } from '../materials/grades';
 import { assemblyMesh, locate, type AssemblyMesh, type MeshPoint } from '../mesh/assemblyMesh';
 import { shapeOf } from '../mesh/shapeOf';
-import type { AnyFeature, Bar, PlanDocument } from '../plan/schema';
-import { isOnDuringRun, isOnDuringTacks } from '../plan/steps';
+import type { AnyFeature, Bar, PlanDocument } from '../document/schema';
+import { isOnDuringRun, isOnDuringTacks } from '../document/steps';
 import { responseInput } from '../response/forPlan';
 import { forceFactor, springsOf, weldResponse, type ForceVariants, type ResponseInput, type WeldResponse } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';
@@ -16,7 +16,7 @@ import { eventsOf, NO_ACTIONS, type Actions, type StageEvent } from '../staging/
 import { bendingStiffness, JoinFactors } from '../staging/restraint';
 import { stage, type Staged } from '../staging/stage';
 import { ACTIONS } from '../staging/weldBook';
-import { evaluate, nominalOf, pointsOf } from './features';
+import { featureKind } from '../features';
 import { RigidFit } from './rigid';
 import { profileAt, residualProfile } from './residual';
 import { settingsOf, weldOut, type Schedule } from './schedule';
@@ -142,7 +142,7 @@ export function analyse(
 		const key = keyOf(p.part, p.at);
 		if (!index.has(key)) index.set(key, wanted.push(p) - 1);
 	};
-	for (const f of plan.features) pointsOf(f, plan).points.forEach(want);
+	for (const f of plan.features) featureKind(f).places(f, plan).forEach(want);
 	plan.probes.forEach(want);
 	if (plan.datum) for (const id of [plan.datum.origin, plan.datum.axis, plan.datum.plane]) want(plan.points.find((p) => p.id === id)!);
 
@@ -293,7 +293,9 @@ export function analyse(
 	};
 	const own = new Map(
 		plan.features.map((f) => {
-			const list = pointsOf(f, plan).points.map((p) => outputIndex(p.part, p.at));
+			const list = featureKind(f)
+				.places(f, plan)
+				.map((p) => outputIndex(p.part, p.at));
 			const points = list.map((i) => nominal[i]);
 			const centre = points.reduce<Vec3>((s, q) => add(s, scale(q, 1 / points.length)), [0, 0, 0]);
 			return [f.id, { list, points, fit: new RigidFit(points, centre) }];
@@ -315,7 +317,8 @@ export function analyse(
 		return read(feature, points, fit, u);
 	};
 	// rigid motion of the feature's own points, so that large free turns of a part do not read as form
-	const read = (feature: AnyFeature, points: readonly Vec3[], fit: RigidFit, u: Vec3[]) => evaluate(feature, points, fit.without(u));
+	const read = (feature: AnyFeature, points: readonly Vec3[], fit: RigidFit, u: Vec3[]) =>
+		featureKind(feature).moved(feature, points, fit.without(u));
 	const sampler: Analysis['sampler'] = (feature, mark, parts) => {
 		const { list, points, fit } = own.get(feature.id)!;
 		const n = 3 * list.length;
@@ -333,7 +336,7 @@ export function analyse(
 					if (v && f !== 0) for (let i = 0; i < n; i++) sum[i] += f * v[i];
 				})
 			);
-			return evaluate(
+			return featureKind(feature).moved(
 				feature,
 				points,
 				list.map((_, i): Vec3 => [sum[3 * i], sum[3 * i + 1], sum[3 * i + 2]])
@@ -366,7 +369,7 @@ export function analyse(
 		featureAt,
 		sampler,
 		valueOf,
-		nominalValue: (f) => nominalOf(f, own.get(f.id)!.points),
+		nominalValue: (f) => featureKind(f).nominal(own.get(f.id)!.points),
 		displacements,
 		outputIndex,
 		combined,

@@ -1,9 +1,9 @@
 /** What cannot be solved is said in the planner's words; nothing runs without end, nothing is not a number. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import type { Clamp, PlanDocument } from '../plan/schema';
+import type { Clamp, PlanDocument } from '../document/schema';
 import { readPlan } from '../plan/read';
 import { exampleJobs } from '../../cli/exampleJobs';
 import { ForecastCache } from './analysis';

@@ -8,7 +8,7 @@ import { cross, norm, sub } from '../geometry/vec';
 import type { SheetMaterial } from '../shell/triangle';
 import { panelNames } from './panels';
 import { shareOfA } from '../staging/condense';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 
 export interface PanelMargin {
 	part: string;

@@ -2,11 +2,11 @@
  * Two plans side by side by the quick method: what one gains over the other, with the band of the difference. Both take the
  * same draws of the shop's factors, so that errors they share cancel (a paired difference).
  */
-import { priorFactors, type ShopFactors } from '../learn/factors';
-import type { AnyFeature, PlanDocument } from '../plan/schema';
+import { priorFactors, type ShopFactors } from '../factors/factors';
+import type { AnyFeature, PlanDocument } from '../document/schema';
 import { analyse, scalesOf, type Analysis, type ForecastCache } from './analysis';
 import { bucklingMargins } from './buckling';
-import { unitOf } from './features';
+import { unitOf } from '../features';
 import { draws, percentile, seamForces, type Band, type Draw } from './forecast';
 import { formParts } from './modelForm';
 

@@ -1,12 +1,12 @@
 /** Where the three depths agree and where they part, and what a tradesman would check. Small pieces, coarse meshes. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { priorFactors } from '../learn/factors';
+import { priorFactors } from '../factors/factors';
 import { findMaterial } from '../materials/grades';
-import type { PlanDocument } from '../plan/schema';
-import { WHAT_IFS } from '../plan/whatIf';
+import type { PlanDocument } from '../document/schema';
+import { WHAT_IFS } from '../search/whatIf';
 import { nodeAt } from '../shell/model';
 import { FinalShape } from '../staging/finalShape';
 import { ForecastCache, scalesOf } from './analysis';

@@ -6,17 +6,18 @@ import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/v
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
 import { holdKind } from '../holds';
-import { FACTOR_NAMES, priorFactors, cholesky, Z90, type ShopFactors } from '../learn/factors';
+import { FACTOR_NAMES, priorFactors, cholesky, Z90, type ShopFactors } from '../factors/factors';
 import { SAG_MATTERS } from '../families/suitablePosture';
 import { findMaterial } from '../materials/grades';
-import type { AnyFeature, PlanDocument } from '../plan/schema';
-import { POSTURES, type Posture } from '../plan/words';
+import type { AnyFeature, PlanDocument } from '../document/schema';
+import { POSTURES, type Posture } from '../document/words';
 import { nodeAt } from '../shell/model';
 import { ACTIONS, GOES_BY_FORCE, PLACING } from '../staging/weldBook';
 import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
-import { evaluateMoved, pointsOf, unitOf, verdictOf } from './features';
+import { featureKind, unitOf } from '../features';
+import { verdictOf } from '../features/verdict';
 import { gapShare, isUnsure, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
 import { formEnds, MODEL_FORMS } from './modelForm';
 import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
@@ -397,14 +398,16 @@ export function probesAt(a: Analysis, s: State): ProbeForecast[] {
 export function reader(a: Analysis): (f: AnyFeature, s: State) => number {
 	const lists = new Map(
 		a.plan.features.map((f) => {
-			const at = pointsOf(f, a.plan).points.map((p) => a.outputIndex(p.part, p.at));
+			const at = featureKind(f)
+				.places(f, a.plan)
+				.map((p) => a.outputIndex(p.part, p.at));
 			return [f.id, { at, nominal: at.map((i) => a.nominal[i]) }];
 		})
 	);
 	return (f, s) => {
 		const { at, nominal } = lists.get(f.id)!;
 		const moved = at.map((i) => a.outputs[i].nodes.reduce<Vec3>((p, n, k) => add(p, scale(nodeAt(s.x, n), a.outputs[i].weights[k])), [0, 0, 0]));
-		return evaluateMoved(f, nominal, moved);
+		return featureKind(f).movedFar(f, nominal, moved);
 	};
 }
 

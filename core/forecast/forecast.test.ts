@@ -1,18 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import { exampleJobs } from '../../cli/exampleJobs';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { writeVtu } from '../formats/vtu';
 import { resultFile } from '../formats/resultFile';
 import type { Vec3 } from '../geometry/vec';
 import { assemblyMesh } from '../mesh/assemblyMesh';
-import { liesFor, positionsOf } from '../plan/positions';
-import { benchPlan } from './benchPlan';
+import { liesFor, positionsOf } from '../layout/positions';
+import { benchPlan } from '../weldout/benchPlan';
 import { forecast } from './forecast';
-import { evaluate, nominalOf, verdictOf } from './features';
+import { featureKind } from '../features';
+import { verdictOf } from '../features/verdict';
 import { datumMotion, RigidFit, withoutRigid } from './rigid';
 import { schedule } from './schedule';
-import type { AnyFeature } from '../plan/schema';
+import type { AnyFeature } from '../document/schema';
 
 const example = (file: string) => exampleJobs().find((e) => e.file === file)!.plan;
 const tolerance = { upper: 1, source: 'typed' };
@@ -27,12 +28,12 @@ const still: Vec3[] = square.map(() => [0, 0, 0]);
 describe('features as a person measures them', () => {
 	const of = (kind: AnyFeature['kind'], more: object = {}) => ({ id: 'f', name: 'f', kind, tolerance, ...more }) as AnyFeature;
 	it('nothing moved: nothing wrong', () => {
-		for (const kind of ['squareness', 'twist', 'flatness'] as const) expect(evaluate(of(kind), square, still)).toBeCloseTo(0, 9);
-		expect(evaluate(of('length'), square.slice(0, 2), still.slice(0, 2))).toBe(0);
+		for (const kind of ['squareness', 'twist', 'flatness'] as const) expect(featureKind(of(kind)).moved(of(kind), square, still)).toBeCloseTo(0, 9);
+		expect(featureKind(of('length')).moved(of('length'), square.slice(0, 2), still.slice(0, 2))).toBe(0);
 	});
 	it('a rhombus: diagonals differ by twice the shear times the diagonal’s share (100 mm square sheared 1 mm: 1.414 mm)', () =>
 		expect(
-			evaluate(of('squareness'), square, [
+			featureKind(of('squareness')).moved(of('squareness'), square, [
 				[0, 0, 0],
 				[0, 0, 0],
 				[1, 0, 0],
@@ -41,7 +42,7 @@ describe('features as a person measures them', () => {
 		).toBeCloseTo(Math.SQRT2, 9));
 	it('a lifted corner is its own twist', () =>
 		expect(
-			evaluate(of('twist'), square, [
+			featureKind(of('twist')).moved(of('twist'), square, [
 				[0, 0, 0],
 				[0, 0, 0],
 				[0, 0, 0],
@@ -66,8 +67,8 @@ describe('features as a person measures them', () => {
 			[0, 0, 0],
 			[0, -100 * Math.tan(t), 0]
 		];
-		expect(nominalOf(of('angle'), p)).toBeCloseTo(90, 9);
-		expect(Math.abs(evaluate(of('angle'), p, turned))).toBeCloseTo((t * 180) / Math.PI, 4);
+		expect(featureKind(of('angle')).nominal(p)).toBeCloseTo(90, 9);
+		expect(Math.abs(featureKind(of('angle')).moved(of('angle'), p, turned))).toBeCloseTo((t * 180) / Math.PI, 4);
 	});
 	it('verdicts: the whole band decides', () => {
 		expect(verdictOf({ upper: 1 }, 0, 0.9)).toBe('inside');

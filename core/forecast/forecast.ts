@@ -1,14 +1,15 @@
 /** The one door: a plan in; features with bands, influence, steps, margins and shapes out. */
 import { normalsFrom } from '../linalg/random';
 import type { Vec3 } from '../geometry/vec';
-import { cholesky, FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../learn/factors';
-import type { AnyFeature, PlanDocument } from '../plan/schema';
-import { MOMENTS, type Moment } from '../plan/words';
+import { cholesky, FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../factors/factors';
+import type { AnyFeature, PlanDocument } from '../document/schema';
+import { MOMENTS, type Moment } from '../document/words';
 import { shapesAt } from '../staging/stage';
 import { analyse, ForecastCache, scalesOf, type Analysis } from './analysis';
 import { formParts, MODEL_FORMS } from './modelForm';
 import { bucklingMargins, type PanelMargin } from './buckling';
-import { unitOf, verdictOf, type Verdict } from './features';
+import { featureKind, unitOf } from '../features';
+import { verdictOf, type Verdict } from '../features/verdict';
 import { datumMotion, withoutRigid } from './rigid';
 import { schedule, type Schedule } from './schedule';
 import { planWarnings } from './warnings';
@@ -199,12 +200,6 @@ export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 	});
 }
 
-const CAUTIONS: Partial<Record<AnyFeature['kind'], string>> = {
-	flatness: 'Linear method: sag and dishing past the buckling limit are not in this number.',
-	straightness: 'Linear method: a free thin edge may wave more than this.',
-	twist: 'Linear method: a thin free piece may pop into twist beyond this.'
-};
-
 export function forecast(plan: PlanDocument, options: ForecastOptions = {}): QuickForecast {
 	const clock = options.clock ?? (() => 0);
 	const progress = options.progress ?? (() => {});
@@ -243,7 +238,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 			springback: isReleased(a) ? moments.unclamped.predicted - moments.cold.predicted : undefined,
 			history: a.staged.marks.map((m) => a.featureAt(f, m.id, scales)),
 			influence: [...a.staged.added].map(([step, added]) => ({ step, value: final - a.featureAt(f, 'unclamped', scales, [[added, -1]]) })),
-			caution: CAUTIONS[f.kind] ?? ''
+			caution: featureKind(f).linearCaution ?? ''
 		};
 	});
 	const t2 = clock();

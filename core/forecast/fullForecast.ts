@@ -2,13 +2,13 @@
  * The third depth behind the door: non-linear at every stage. Values by step and at the end are those of the staged
  * non-linear solution; bands keep the widths of the final shape, laid about them.
  */
-import { priorFactors } from '../learn/factors';
+import { priorFactors } from '../factors/factors';
 import { findMaterial } from '../materials/grades';
-import { MOMENTS, type Moment } from '../plan/words';
+import { MOMENTS, type Moment } from '../document/words';
 import { fullStages } from '../staging/fullDepth';
 import { FinalShape } from '../staging/finalShape';
 import { scalesOf } from './analysis';
-import { verdictOf } from './features';
+import { verdictOf } from '../features/verdict';
 import { drawn, finalForecast, probesAt, reader, type FinalOptions } from './finalForecast';
 import { gridOutOfFlat } from './outOfFlat';
 import { isUnsure, type Band, type FeatureForecast, type Forecast, type QuickForecast } from './forecast';

@@ -1,13 +1,13 @@
 /** Model form as a band of its own: what the other end of the range would do, against a forecast with that very force given. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { comparePlans } from './compare';
 import { ForecastCache, scalesOf } from './analysis';
 import { finalForecast } from './finalForecast';
 import { forecast } from './forecast';
 import { formParts, MODEL_FORMS } from './modelForm';
-import { priorFactors, Z90 } from '../learn/factors';
+import { priorFactors, Z90 } from '../factors/factors';
 
 const plan = () => {
 	const p = newPlan('stiffened-plate', { ...FAMILY_DEFAULTS['stiffened-plate'] }).plan!;

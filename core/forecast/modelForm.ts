@@ -2,7 +2,7 @@
  * Model form as bands of their own: what other plausible models of the hot metal, and of how freely a seam may bow, would make of
  * each seam's force. Shared by all seams: a model that is wrong is wrong everywhere alike.
  */
-import { Z90 } from '../learn/factors';
+import { Z90 } from '../factors/factors';
 import type { WeldResponse } from '../response/weldResponse';
 import { GOES_BY_FORCE } from '../staging/weldBook';
 import type { Analysis } from './analysis';

@@ -1,13 +1,14 @@
 /** What changes a run's response, each by itself: heat left by earlier runs, bars that touch well or badly, clamps, gaps, filler. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
-import { priorFactors } from '../learn/factors';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
+import { priorFactors } from '../factors/factors';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { assemblyMesh } from '../mesh/assemblyMesh';
-import { orderPattern, type OrderPattern } from '../plan/orderPatterns';
-import type { PlanDocument } from '../plan/schema';
-import { WHAT_IFS } from '../plan/whatIf';
+import { orderPattern } from '../schools/orderPattern';
+import type { OrderPattern } from '../schools/orders';
+import type { PlanDocument } from '../document/schema';
+import { WHAT_IFS } from '../search/whatIf';
 import { weldResponse } from '../response/weldResponse';
 import { findMaterial } from '../materials/grades';
 import { EdgeContacts } from '../equilibrium/contact';

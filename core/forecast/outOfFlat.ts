@@ -2,7 +2,7 @@
 import { norm, type Vec3 } from '../geometry/vec';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import { layoutBox } from '../mesh/assemblyMesh';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { nodeNormals } from './panels';
 import { Refusal } from '../refusal/refusal';
 

@@ -1,10 +1,9 @@
 /** What a tradesman would check on real pieces (common practice, no source), and stiffening against plate and beam formulas. */
 import { describe, expect, it } from 'vitest';
-import type { MadeFamily } from '../families/catalogue';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS, type MadeFamily } from '../families';
+import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import type { AnyHoldDown, PlanDocument } from '../plan/schema';
+import type { AnyHoldDown, PlanDocument } from '../document/schema';
 import { factorModel, nodeAt } from '../shell/model';
 import { FinalShape } from '../staging/finalShape';
 import { memberBeams } from '../staging/condense';

@@ -4,7 +4,7 @@
  */
 import { distance, type Vec3 } from '../geometry/vec';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
-import type { Run } from '../plan/schema';
+import type { Run } from '../document/schema';
 import { nodeAt } from '../shell/model';
 
 /** Profile points, mm from the seam; beyond the last one its value holds. */

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { arcEnergy } from '../heat/arcEnergy';
 import { assemblyMesh } from '../mesh/assemblyMesh';
-import type { Bar, PlanDocument } from '../plan/schema';
+import type { Bar, PlanDocument } from '../document/schema';
 import { MEASURE_ABOVE_AIR, schedule, settingsOf } from './schedule';
 
 const panel = (): PlanDocument => ({

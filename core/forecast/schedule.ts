@@ -5,7 +5,7 @@ import { HeatSolver, weldOutHeat, type HeatedRun, type HeatNetwork } from '../he
 import { findMaterial } from '../materials/grades';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { Bar, PlanDocument, WeldSettings } from '../plan/schema';
+import type { Bar, PlanDocument, WeldSettings } from '../document/schema';
 import { STILL_AIR } from '../heat/air';
 import { blockMetal, CONTACT_VALUES } from '../response/weldResponse';
 import { nodeAt } from '../shell/model';

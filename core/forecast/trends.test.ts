@@ -1,11 +1,11 @@
 /** What the trade says of tees, tacks and order (common practice, no source), as far as the quick depth shows it. */
 import { describe, expect, it } from 'vitest';
 import { exampleJobs } from '../../cli/exampleJobs';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { orderPattern } from '../plan/orderPatterns';
-import type { PlanDocument } from '../plan/schema';
+import { orderPattern } from '../schools/orderPattern';
+import type { PlanDocument } from '../document/schema';
 import { ForecastCache } from './analysis';
 import { forecast } from './forecast';
 

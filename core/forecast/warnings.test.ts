@@ -1,9 +1,9 @@
 /** Each warning comes where it belongs, names what it is about, and stays away otherwise. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import type { PlanDocument, Weight } from '../plan/schema';
+import type { PlanDocument, Weight } from '../document/schema';
 import { analyse, ForecastCache } from './analysis';
 import { planWarnings } from './warnings';
 

@@ -2,8 +2,8 @@
 import { blankOf, onBlank } from '../families/blank';
 import type { CutLine } from '../families/cuttingList';
 import type { Vec2 } from '../geometry/vec';
-import type { PlanDocument } from '../plan/schema';
-import { seamLetters } from '../plan/seamNames';
+import type { PlanDocument } from '../document/schema';
+import { seamLetters } from '../layout/seamNames';
 import { writeDxf, type DxfDrawing } from './dxfOut';
 import { etchMarks } from './etchMarks';
 

@@ -2,8 +2,8 @@
 import DxfParser from 'dxf-parser';
 import { describe, expect, it } from 'vitest';
 import { layoutOf, planFromFlats } from '../compose/fromFlats';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { blankOf } from '../families/blank';
 import { cuttingList } from '../families/cuttingList';
 import { ringArea } from '../geometry/polyline';

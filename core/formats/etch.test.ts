@@ -1,10 +1,10 @@
 import DxfParser from 'dxf-parser';
 import { describe, expect, it } from 'vitest';
 import { onBlank } from '../families/blank';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { pathLength, pointAt } from '../geometry/polyline';
-import { seamLetters } from '../plan/seamNames';
+import { seamLetters } from '../layout/seamNames';
 import { etchedDxf } from './blankDxf';
 import { DXF_LAYERS } from './dxfOut';
 import { etchMarks } from './etchMarks';

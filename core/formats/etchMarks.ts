@@ -1,7 +1,7 @@
 /** Marks to etch on the blanks: tacks as ticks, run bounds with numbers and arrows, seam names. One layer each, beside the seam's own line. */
 import { isInside, pathLength, pointAt } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import type { DxfMark } from './dxfOut';
 
 /** Lengths of the marks and how far inside the edge they stand, mm. */

@@ -1,12 +1,12 @@
 /** The job file: one job with its plan, as JSON. Refused whole with a list of faults when wrong; lossless round trip. */
 import 'reflect-metadata';
 import { IsIn, Matches } from 'class-validator';
-import { familyFaults } from '../families/family';
+import { familyFaults } from '../families/readSizes';
 import { checkPlan } from '../plan/check';
-import { FaultError, type Fault } from '../plan/faults';
-import { PlanDocument } from '../plan/schema';
-import { readAs } from '../plan/validate';
-import { Int, Maybe, Name, Note, One } from '../plan/validators';
+import { FaultError, type Fault } from '../document/faults';
+import { PlanDocument } from '../document/schema';
+import { readAs } from '../document/validate';
+import { Int, Maybe, Name, Note, One } from '../document/validators';
 
 export const JOB_FILE_VERSION = 1;
 /** Larger files are refused before they are parsed, bytes. */

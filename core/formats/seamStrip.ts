@@ -1,6 +1,6 @@
 /** A strip of one seam at full size, to tape beside it: stations, tacks, run bounds, numbers and arrows. */
 import { pathLength } from '../geometry/polyline';
-import type { Joint, PlanDocument } from '../plan/schema';
+import type { Joint, PlanDocument } from '../document/schema';
 
 /** Height of a strip, mm. */
 export const STRIP_MM = 24;

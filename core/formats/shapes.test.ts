@@ -2,8 +2,8 @@
 import { GLTFLoader } from 'three/addons/loaders/GLTFLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { ForecastCache, scalesOf } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
 import { kernelFactory } from '../linalg/kernel/kernel';

@@ -1,6 +1,6 @@
 /** Weld symbols after ISO 2553 and process numbers of ISO 4063 (both from memory). */
 import { describe, expect, it } from 'vitest';
-import type { Joint } from '../plan/schema';
+import type { Joint } from '../document/schema';
 import { PROCESS_NUMBERS, symbolOf, symbolSvg } from './weldSymbol';
 
 const joint = (change: Partial<Joint>): Joint => ({

@@ -2,8 +2,8 @@
  * Weld symbols after ISO 2553 (system A; elementary symbols from memory): arrow, reference line, a dashed line beneath for the
  * other side, the symbol, size before it and length behind it, process number in the tail (ISO 4063: TIG 141, MIG 131, MMA 111).
  */
-import type { Joint, WeldSettings } from '../plan/schema';
-import type { JointType } from '../plan/words';
+import type { Joint, WeldSettings } from '../document/schema';
+import type { JointType } from '../document/words';
 
 export const PROCESS_NUMBERS: Record<WeldSettings['process'], string> = { TIG: '141', MIG: '131', MMA: '111' };
 

@@ -1,5 +1,5 @@
 /** Arc energy and net heat input of one run. EN 1011-1:2009 clause 19; EN 60974-1 for the volts estimate. */
-import type { WeldSettings } from '../plan/schema';
+import type { WeldSettings } from '../document/schema';
 
 /** EN 1011-1 thermal efficiency k (a convention: measured TIG lies between 0.6 and 0.8). */
 export const THERMAL_EFFICIENCY: Record<WeldSettings['process'], number> = { TIG: 0.6, MIG: 0.8, MMA: 0.8 };

@@ -1,6 +1,6 @@
 /** Chill blocks by hand calculation, purge by the dilution formula. */
 import { describe, expect, it } from 'vitest';
-import { oxygenAfter, sweep, volumeChanges } from '../plan/purge';
+import { oxygenAfter, sweep, volumeChanges } from '../weldout/purge';
 import { blockAfterRuns, massFor, recoveryS, type Lump } from './chillBlock';
 import { sectionHistory } from './section';
 import { hotMetal } from '../materials/hot';

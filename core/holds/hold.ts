@@ -4,8 +4,8 @@
  * that leaves an answer out does not compile.
  */
 import type { Vec2 } from '../geometry/vec';
-import type { AnyHoldDown, PlanDocument } from '../plan/schema';
-import type { HoldDownKind } from '../plan/words';
+import type { AnyHoldDown, PlanDocument } from '../document/schema';
+import type { HoldDownKind } from '../document/words';
 import type { BeamSection } from '../shell/beam';
 
 export type HoldOf<K extends HoldDownKind> = Extract<AnyHoldDown, { kind: K }>;

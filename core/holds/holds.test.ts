@@ -1,13 +1,13 @@
 /** Every kind of hold-down answers for itself: it is sound where it is put, it changes what is forecast, and it is named. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { checkPlan } from '../plan/check';
-import type { AnyHoldDown, PlanDocument } from '../plan/schema';
-import { HOLD_DOWN_KINDS, type HoldDownKind } from '../plan/words';
+import type { AnyHoldDown, PlanDocument } from '../document/schema';
+import { HOLD_DOWN_KINDS, type HoldDownKind } from '../document/words';
 import { HOLDS, holdKind } from '.';
 
 const kernel = kernelFactory(WebAssembly);

@@ -1,6 +1,6 @@
-/** Every kind of hold-down. A new kind is a document in `plan/schema.ts`, a file here and a line below; the compiler asks for the rest. */
-import type { AnyHoldDown, Joint, Part } from '../plan/schema';
-import type { HoldDownKind } from '../plan/words';
+/** Every kind of hold-down. A new kind is a document in `document/schema.ts`, a file here and a line below; the compiler asks for the rest. */
+import type { AnyHoldDown, Joint, Part } from '../document/schema';
+import type { HoldDownKind } from '../document/words';
 import { bar } from './bar';
 import { brace } from './brace';
 import { clamp } from './clamp';

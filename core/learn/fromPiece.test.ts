@@ -1,10 +1,10 @@
 /** What one measured piece teaches: a shop that is given, its readings made from it, and found again. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { factorBand, multipliers, priorFactors } from './factors';
+import { factorBand, multipliers, priorFactors } from '../factors/factors';
 import { lessonFrom, type PieceReading } from './fromPiece';
 
 const kernel = kernelFactory(WebAssembly);

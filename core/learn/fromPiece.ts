@@ -2,9 +2,10 @@
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
 import { forecast, type Band } from '../forecast/forecast';
-import type { PlanDocument } from '../plan/schema';
-import type { Moment } from '../plan/words';
-import { LEARNABLE, learn, Z90, type Learned, type Observation, type ShopFactors } from './factors';
+import type { PlanDocument } from '../document/schema';
+import type { Moment } from '../document/words';
+import { featureKind, unitOf } from '../features';
+import { learn, Z90, type Learned, type Observation, type ShopFactors } from '../factors/factors';
 
 export interface PieceReading {
 	id: string;
@@ -49,12 +50,12 @@ export function lessonFrom(
 	const a = analyse(plan, cache);
 	const known = readings.filter((r) => plan.features.some((f) => f.id === r.feature));
 	const observed = known
-		.filter((r) => fresh.has(r.id) && LEARNABLE.includes(plan.features.find((f) => f.id === r.feature)!.kind))
+		.filter((r) => fresh.has(r.id) && featureKind(plan.features.find((f) => f.id === r.feature)!).teaches)
 		.map((r): { id: string; unit: string; observation: Observation } => {
 			const feature = plan.features.find((f) => f.id === r.feature)!;
 			return {
 				id: r.id,
-				unit: feature.kind === 'angle' ? '°' : 'mm',
+				unit: unitOf(feature),
 				observation: {
 					label: `${feature.name}, ${r.moment}`,
 					measured: r.value,
@@ -98,7 +99,7 @@ export function lessonFrom(
 				uncertainty90: r.uncertainty90,
 				before: feature.moments[r.moment],
 				after: after?.features.find((f) => f.id === r.feature)!.moments[r.moment],
-				learnable: LEARNABLE.includes(feature.kind),
+				learnable: featureKind(feature).teaches,
 				outlier: k >= 0 && learned!.rows[k].outlier
 			};
 		}),

@@ -3,9 +3,10 @@ import { holdKind } from '../holds';
 import type { Spot } from '../holds/hold';
 import { isClosed, pathLength, pointAt, ringArea, segmentDistance } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
-import type { Joint, Part, PlanDocument } from '../plan/schema';
-import { flatMesh, POINT_TOLERANCE_MM, type FlatMesh } from './flatMesh';
+import type { Joint, Part, PlanDocument } from '../document/schema';
+import { flatMesh, POINT_TOLERANCE_MM } from './flatMesh';
 import { crossingOf, form } from './fold';
+import type { PartMesh, PartsMesh } from './partsMesh';
 import { seamMesh, type SeamMesh } from './seamMesh';
 import { Refusal } from '../refusal/refusal';
 
@@ -14,32 +15,9 @@ export const NODE_LIMIT = 10_000;
 /** Chosen so that a piece of ordinary size comes to about 8,000 freedoms. */
 const TARGET_NODES = 1250;
 
-export interface PartMesh {
-	part: Part;
-	/** first node and first triangle in the assembly */
-	node0: number;
-	tri0: number;
-	flat: FlatMesh;
-	panelCount: number;
-}
-
-export interface AssemblyMesh {
-	sizeMm: number;
-	nodeCount: number;
-	/** 3 per node, mm */
-	xyz: Float64Array;
-	/** 3 per triangle */
-	tri: Int32Array;
-	/** part index of each triangle */
-	triPart: Int32Array;
-	/** panel of each triangle within its part */
-	triPanel: Int32Array;
-	parts: PartMesh[];
+/** The whole piece: its parts and the seams between them. */
+export interface AssemblyMesh extends PartsMesh {
 	seams: SeamMesh[];
-	/** nodes of strongback lines, by hold-down id */
-	lines: Map<string, Int32Array>;
-	/** nodes of supports, by hold-down id */
-	spots: Map<string, number>;
 }
 
 export const layoutBox = (outline: readonly Vec2[]) => {

@@ -1,6 +1,6 @@
 /** Carries a flat mesh into space: frame, then bends panel by panel, or a roll, or a cone; cross-breaks and dishes on top. */
 import { add, cross, dot, rotate, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
-import type { Bend, Cone, CrossBreak, Dish, Frame, Part } from '../plan/schema';
+import type { Bend, Cone, CrossBreak, Dish, Frame, Part } from '../document/schema';
 import { edgeKey, type FlatMesh } from './flatMesh';
 import { Refusal } from '../refusal/refusal';
 

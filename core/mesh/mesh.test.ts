@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { exampleJobs } from '../../cli/exampleJobs';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { ringArea } from '../geometry/polyline';
 import { cross, distance, norm, sub, type Vec2 } from '../geometry/vec';
 import { planOf } from '../plan/read';

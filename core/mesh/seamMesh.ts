@@ -1,8 +1,8 @@
 /** A seam in the mesh: node pairs at stations from the datum end, each with the directions its weld works in. */
 import { pathLength } from '../geometry/polyline';
 import { add, cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
-import type { Joint } from '../plan/schema';
-import type { AssemblyMesh } from './assemblyMesh';
+import type { Joint } from '../document/schema';
+import type { PartsMesh } from './partsMesh';
 
 export interface PairFrame {
 	/** along the seam, from the datum end */
@@ -54,7 +54,7 @@ interface Around {
 /** A sheet is across the seam where its normal is less than 45 degrees from it. */
 const ACROSS = Math.SQRT1_2 - 1e-6;
 
-function around(mesh: AssemblyMesh, nodes: Int32Array): Map<number, Around> {
+function around(mesh: PartsMesh, nodes: Int32Array): Map<number, Around> {
 	const wanted = new Map<number, Around>();
 	for (const k of nodes) wanted.set(k, { normal: [0, 0, 0], into: [0, 0, 0], facets: [] });
 	for (let e = 0; e < mesh.tri.length; e += 3) {
@@ -74,7 +74,7 @@ function around(mesh: AssemblyMesh, nodes: Int32Array): Map<number, Around> {
 }
 
 /** True where the line between the nodes is on the rim of its part: each edge belongs to one triangle only. */
-function onRim(mesh: AssemblyMesh, nodes: Int32Array): boolean {
+function onRim(mesh: PartsMesh, nodes: Int32Array): boolean {
 	const x = nodes[0];
 	const y = nodes[1];
 	let count = 0;
@@ -93,7 +93,7 @@ export function seamMesh(
 	nodesA: Int32Array,
 	nodesB: Int32Array,
 	closed: boolean,
-	mesh: AssemblyMesh
+	mesh: PartsMesh
 ): SeamMesh {
 	const lengthMm = pathLength(joint.a.path);
 	const n = closed ? shares.length - 1 : shares.length;

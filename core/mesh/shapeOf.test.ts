@@ -1,11 +1,11 @@
 /** The keys say a change exactly where the thing they stand for changes: too blind, and an old answer is shown; too wary, and every edit waits. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import type { AnyHoldDown, PlanDocument } from '../plan/schema';
+import type { AnyHoldDown, PlanDocument } from '../document/schema';
 import { assemblyMesh } from './assemblyMesh';
 import { meshOf, pieceOf, shapeOf } from './shapeOf';
 
@@ -41,7 +41,7 @@ const EDITS: [string, Edit, 'piece' | 'mesh' | 'model' | 'none'][] = [
 	['a wider tolerance', (p) => void (p.features[0].tolerance.upper = 44), 'none'],
 	['a gap', (p) => void (p.joints[0].gapMm = 0.4), 'none'],
 	['the order turned about', (p) => void p.runs.reverse(), 'none'],
-	['more current', (p) => void (p.settings[0].amps += 5), 'none'],
+	['more current', (p) => void (p.settings[0].ampsA += 5), 'none'],
 	['a longer tack', (p) => void (p.tacks[0].lengthMm += 2), 'none']
 ];
 

@@ -1,7 +1,7 @@
 /** What the piece's shape is to the computation, as text to compare: whatever is not in it can change without the work done again. */
 import { holdKind } from '../holds';
 import { findMaterial } from '../materials/grades';
-import type { AnyHoldDown, PlanDocument } from '../plan/schema';
+import type { AnyHoldDown, PlanDocument } from '../document/schema';
 
 const TALK = new Set(['name', 'material', 'heatNumber', 'film', 'grain']);
 /** all of a part but what is only said of it: a field that is added later counts until it is named here */

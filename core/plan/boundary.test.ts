@@ -1,11 +1,11 @@
 /** Whatever is put into whatever field of a plan, the one way in names it or takes it; it never throws and never takes half. */
 import { describe, expect, it } from 'vitest';
 import { exampleJobs } from '../../cli/exampleJobs';
-import { FAMILY_DEFAULTS, MADE_FAMILIES } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS, MADE_FAMILIES } from '../families';
+import { newPlan } from '../families/newPlan';
 import { readJobFile, writeJobFile } from '../formats/jobFile';
-import type { Fault } from './faults';
-import type { PlanDocument } from './schema';
+import type { Fault } from '../document/faults';
+import type { PlanDocument } from '../document/schema';
 
 type Json = string | number | boolean | Json[] | { [key: string]: Json };
 type Path = (string | number)[];

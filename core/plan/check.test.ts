@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { readPlan } from './read';
-import type { PlanDocument } from './schema';
-import { isOnDuringRun, isOnDuringTacks, momentOf } from './steps';
+import type { PlanDocument } from '../document/schema';
+import { isOnDuringRun, isOnDuringTacks, momentOf } from '../document/steps';
 
 const good = (): PlanDocument => JSON.parse(JSON.stringify(newPlan('open-trough', FAMILY_DEFAULTS['open-trough']).plan));
 /** Spoils a good plan in one place and returns what was found. */

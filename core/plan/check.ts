@@ -1,11 +1,12 @@
 /** What class-validator cannot see: references, geometry and order of one plan. Every fault names the field and what is allowed. */
+import { featureKind } from '../features';
 import { holdKind } from '../holds';
 import { isInside, pathLength, ringArea, segmentDistance, selfCrosses } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import { GRADES } from '../materials/grades';
-import { shown, type Fault } from './faults';
-import type { PlanDocument } from './schema';
-import { momentOf } from './steps';
+import { shown, type Fault } from '../document/faults';
+import type { PlanDocument } from '../document/schema';
+import { momentOf } from '../document/steps';
 
 /** Two lengths that should agree may differ by this share (trimming, rounding). */
 const LENGTH_MATCH = 0.02;
@@ -220,20 +221,11 @@ function checkFeatures(plan: PlanDocument, found: Findings) {
 			found.add(`${at}.tolerance.upper`, f.tolerance.upper, 'must be above 0: nothing can be made without a tolerance');
 		if (f.tolerance.lower !== undefined && !(f.tolerance.upper > f.tolerance.lower))
 			found.add(`${at}.tolerance.upper`, f.tolerance.upper, `must be above the lower limit (${f.tolerance.lower})`);
-		if ('points' in f) named(f.points, `${at}.points`);
-		if (f.kind === 'angle') {
-			named(f.faceA, `${at}.faceA`);
-			named(f.faceB, `${at}.faceB`);
-		}
-		if (f.kind === 'flatness') {
-			if (!(f.size[0] > 0) || !(f.size[1] > 0)) found.add(`${at}.size`, f.size, 'must be positive');
-			onPart(f.part, f.at, `${at}.at`);
-			onPart(f.part, [f.at[0] + f.size[0], f.at[1] + f.size[1]], `${at}.size`);
-		}
-		if (f.kind === 'straightness') {
-			if (!(pathLength(f.path) >= 2)) found.add(`${at}.path`, f.path, 'must be at least 2 mm long');
-			f.path.forEach((p) => onPart(f.part, p, `${at}.path`));
-		}
+		featureKind(f).check(f, {
+			add: (field, value, allowed) => found.add(`${at}.${field}`, value, allowed),
+			named: (ids, field) => named(ids, `${at}.${field}`),
+			onPart: (part, place, field) => onPart(part, place, `${at}.${field}`)
+		});
 	});
 	if (plan.datum) named([plan.datum.origin, plan.datum.axis, plan.datum.plane], 'datum');
 	if (plan.fitUp.trueJoint !== undefined && !plan.joints.some((j) => j.id === plan.fitUp.trueJoint))

@@ -1,9 +1,9 @@
 /** The one way into a plan: shape, then sense. */
 import { checkPlan } from './check';
-import type { Fault } from './faults';
-import { FaultError } from './faults';
-import { PlanDocument } from './schema';
-import { readAs } from './validate';
+import type { Fault } from '../document/faults';
+import { FaultError } from '../document/faults';
+import { PlanDocument } from '../document/schema';
+import { readAs } from '../document/validate';
 
 /** @returns the plan, or every fault found; never half of either */
 export function readPlan(raw: unknown, at = ''): { plan: PlanDocument; faults: [] } | { plan?: undefined; faults: Fault[] } {

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { findMaterial } from '../materials/grades';
 import { SingularError } from '../linalg/numeric';
-import { FaultError } from '../plan/faults';
+import { FaultError } from '../document/faults';
 import { isRefusal, Refusal } from './refusal';
 
 describe('refusals', () => {

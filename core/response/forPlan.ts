@@ -3,7 +3,7 @@ import { pathLength, pointAt, ringArea, segmentDistance } from '../geometry/poly
 import type { Vec2 } from '../geometry/vec';
 import { findMaterial } from '../materials/grades';
 import { POINT_TOLERANCE_MM } from '../mesh/flatMesh';
-import type { Bar, Joint, Part, PlanDocument, WeldSettings } from '../plan/schema';
+import type { Bar, Joint, Part, PlanDocument, WeldSettings } from '../document/schema';
 import { weldResponse, type ResponseInput, type WeldResponse } from './weldResponse';
 
 /** Does the seam run on the sheet's face, away from its outline and holes? */

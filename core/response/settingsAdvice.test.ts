@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { findMaterial } from '../materials/grades';
-import type { Joint } from '../plan/schema';
-import { WHAT_IFS } from '../plan/whatIf';
+import type { Joint } from '../document/schema';
+import { WHAT_IFS } from '../search/whatIf';
 import { responseInput } from './forPlan';
 import { adviseSettings, differences, fillerFor, heatChecks } from './settingsAdvice';
 import { poolWidth } from './weldResponse';

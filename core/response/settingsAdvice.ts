@@ -6,7 +6,7 @@ import { arcEnergy } from '../heat/arcEnergy';
 import type { Material } from '../materials/grades';
 import { metalOf } from '../materials/hot';
 import { METALS } from '../materials/metals';
-import type { Bar, Joint, WeldSettings } from '../plan/schema';
+import type { Bar, Joint, WeldSettings } from '../document/schema';
 import { poolWidth, weldResponse, TINT_C, type ResponseInput } from './weldResponse';
 
 export interface AdvisedField {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { startingSettings } from '../families/family';
+import { startingSettings } from '../families/newPlan';
 import { findMaterial } from '../materials/grades';
-import type { Bar, Joint } from '../plan/schema';
+import type { Bar, Joint } from '../document/schema';
 import { OKERBLOM, springsOf, weldResponse } from './weldResponse';
 
 const joint: Joint = {

@@ -9,8 +9,8 @@ import { sectionHistory, type Section, type SectionBar, type SectionHistory } fr
 import { BLOCK_METALS, type Material } from '../materials/grades';
 import { hotMetal, metalOf } from '../materials/hot';
 import { METALS } from '../materials/metals';
-import type { Bar, Joint, WeldSettings } from '../plan/schema';
-import type { Contact, Penetration } from '../plan/words';
+import type { Bar, Joint, WeldSettings } from '../document/schema';
+import type { Contact, Penetration } from '../document/words';
 import { acrossOf } from './across';
 import type { Across } from './bands';
 import { barCorrection } from './barTable';

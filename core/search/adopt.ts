@@ -1,4 +1,4 @@
-import type { Run } from '../plan/schema';
+import type { Run } from '../document/schema';
 
 /** One seam's part of another order: its runs in their new sequence and directions, in the places the seam's runs have now. */
 export function adoptSeam(now: readonly Run[], then: readonly Run[], joint: string): Run[] {

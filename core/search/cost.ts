@@ -1,5 +1,5 @@
 /** What a search is after: features near the middle of their limits, and as little heat, time and turning as that leaves. */
-import type { AnyFeature } from '../plan/schema';
+import type { AnyFeature } from '../document/schema';
 
 export interface SearchGoals {
 	/** weight of each feature by id; 1 where it is not named */

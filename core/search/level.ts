@@ -3,7 +3,7 @@
  * order, and as the final shapes of several orders go with what the search knows of each.
  */
 import type { Analysis } from '../forecast/analysis';
-import type { AnyFeature, PlanDocument } from '../plan/schema';
+import type { AnyFeature, PlanDocument } from '../document/schema';
 
 /** What the search knows of a feature under an order. */
 export interface Seen {

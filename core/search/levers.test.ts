@@ -1,12 +1,12 @@
 /** The hold-down advisor: what it offers is enough where it says so, nothing of it is needless, and limits that are kept need nothing. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
-import { priorFactors } from '../learn/factors';
+import { priorFactors } from '../factors/factors';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { checkPlan } from '../plan/check';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { DEFAULT_GOALS, exceedance, featureCost } from './cost';
 import { adviseHolds, applyChange, candidates, LeverBench, whatMattersMore, type HoldAdvice } from './levers';
 

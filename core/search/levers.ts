@@ -7,10 +7,10 @@ import { pathLength } from '../geometry/polyline';
 import { analyse, ForecastCache, scalesOf, type Scales } from '../forecast/analysis';
 import { finalValues } from '../forecast/finalForecast';
 import { forecast } from '../forecast/forecast';
-import { priorFactors, type ShopFactors } from '../learn/factors';
+import { priorFactors, type ShopFactors } from '../factors/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
-import type { AnyHoldDown, PlanDocument, Strongback } from '../plan/schema';
-import { WHAT_IFS } from '../plan/whatIf';
+import type { AnyHoldDown, PlanDocument, Strongback } from '../document/schema';
+import { WHAT_IFS } from './whatIf';
 import { exceedance, featureCost, type SearchGoals } from './cost';
 import { Refusal } from '../refusal/refusal';
 

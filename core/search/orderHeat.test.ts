@@ -1,13 +1,13 @@
 /** The search's heat (sums of what each run does alone) against the schedule's (the whole weld-out, step by step). */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { analyse, ForecastCache } from '../forecast/analysis';
 import { schedule } from '../forecast/schedule';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { uniformFrom } from '../linalg/random';
-import { orderPattern } from '../plan/orderPatterns';
-import type { PlanDocument } from '../plan/schema';
+import { orderPattern } from '../schools/orderPattern';
+import type { PlanDocument } from '../document/schema';
 import { OrderHeat } from './orderHeat';
 
 const kernel = kernelFactory(WebAssembly);

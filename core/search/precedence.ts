@@ -1,7 +1,7 @@
 /** What must be welded before what: assembly steps, passes, the adjusting joint, and what closes a seam off. */
 import { accessFindings, stepsOf } from '../fitup/access';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
-import type { PlanDocument, Run } from '../plan/schema';
+import type { PlanDocument, Run } from '../document/schema';
 import { Refusal } from '../refusal/refusal';
 
 export interface Precedence {

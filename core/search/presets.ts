@@ -5,10 +5,10 @@
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
 import { finalValues } from '../forecast/finalForecast';
 import { forecast } from '../forecast/forecast';
-import { priorFactors, type ShopFactors } from '../learn/factors';
+import { priorFactors, type ShopFactors } from '../factors/factors';
 import { solveSmall } from '../linalg/dense';
 import type { KernelFactory } from '../linalg/kernel/kernel';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { exceedance, featureCost, type SearchGoals } from './cost';
 import { NOT_WHOLE, type PlanChange } from './levers';
 import { Refusal } from '../refusal/refusal';

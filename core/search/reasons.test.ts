@@ -1,13 +1,14 @@
 /** What the page says of an order, checked: every number in a reason is staged again from the order it speaks of. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
-import { priorFactors } from '../learn/factors';
+import { priorFactors } from '../factors/factors';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { orderPattern } from '../plan/orderPatterns';
-import type { PlanDocument } from '../plan/schema';
-import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
+import { orderPattern } from '../schools/orderPattern';
+import { DEFAULT_TACKS } from '../schools/tacks';
+import { tackPattern } from '../schools/tackPattern';
+import type { PlanDocument } from '../document/schema';
 import { DEFAULT_GOALS } from './cost';
 import { reasonsFor } from './reasons';
 import { OrderSearch } from './search';

@@ -1,9 +1,9 @@
 /** Why an order is better, in plain words, each checked by weighing the order that would have it the other way. */
 import type { Analysis } from '../forecast/analysis';
-import { unitOf } from '../forecast/features';
+import { unitOf } from '../features';
 import type { OrderSearch, Weighed } from './search';
 import { exceedance } from './cost';
-import type { AnyFeature } from '../plan/schema';
+import type { AnyFeature } from '../document/schema';
 import type { Laying } from './walk';
 
 /** Reasons given at most. */

@@ -4,8 +4,8 @@
  */
 import type { Analysis, Scales } from '../forecast/analysis';
 import { uniformFrom } from '../linalg/random';
-import type { PlanDocument, Run } from '../plan/schema';
-import { flipsOf, liesFor, positionsOf, type Up } from '../plan/positions';
+import type { PlanDocument, Run } from '../document/schema';
+import { flipsOf, liesFor, positionsOf, type Up } from '../layout/positions';
 import { brokenBy, feasibleOrder, precedenceOf, type Precedence } from './precedence';
 import { featureCost, type SearchGoals } from './cost';
 import { levelOf, pullWeights, type Fit, type Level, type Seen } from './level';

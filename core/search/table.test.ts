@@ -1,12 +1,13 @@
 /** What the table does where a final shape is not found, or where it is stopped inside one. The shapes themselves are stood in for. */
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import type { QuickForecast } from '../forecast/forecast';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { orderPattern } from '../plan/orderPatterns';
-import type { PlanDocument, Run } from '../plan/schema';
-import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
+import { orderPattern } from '../schools/orderPattern';
+import { DEFAULT_TACKS } from '../schools/tacks';
+import { tackPattern } from '../schools/tackPattern';
+import type { PlanDocument, Run } from '../document/schema';
 import { DEFAULT_GOALS } from './cost';
 import { adviseHolds } from './levers';
 import { solvePresets } from './presets';

@@ -6,16 +6,17 @@ import { Refusal } from '../refusal/refusal';
 import { FLIP_S } from '../estimate/estimate';
 import { ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
 import { comparePlans } from '../forecast/compare';
-import { unitOf } from '../forecast/features';
+import { unitOf } from '../features';
 import { finalForecast, finalValues } from '../forecast/finalForecast';
 import { forecast, type QuickForecast } from '../forecast/forecast';
 import { fullForecast } from '../forecast/fullForecast';
-import { priorFactors, type ShopFactors } from '../learn/factors';
+import { priorFactors, type ShopFactors } from '../factors/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
-import { ORDER_PATTERNS, ORDER_WORDS, orderDoesNotApply, orderPattern, type OrderPattern } from '../plan/orderPatterns';
-import { flipsOf, liesFor } from '../plan/positions';
+import { ORDER_PATTERNS, ORDER_SCHOOLS, type OrderPattern } from '../schools/orders';
+import { orderDoesNotApply, orderPattern } from '../schools/orderPattern';
+import { flipsOf, liesFor } from '../layout/positions';
 import { feasibleOrder, precedenceOf } from './precedence';
-import type { PlanDocument, Run } from '../plan/schema';
+import type { PlanDocument, Run } from '../document/schema';
 import { featureCost, type SearchGoals } from './cost';
 import { reasonsFor } from './reasons';
 import { OrderSearch, Stopped } from './search';
@@ -240,7 +241,7 @@ export function searchOrders(plan: PlanDocument, goals: SearchGoals, options: Se
 		0.52
 	);
 	weighAll(
-		[...finalists, ...schools.map((s): Candidate => ({ id: s.pattern, name: ORDER_WORDS[s.pattern], kind: 'school', runs: s.runs }))],
+		[...finalists, ...schools.map((s): Candidate => ({ id: s.pattern, name: ORDER_SCHOOLS[s.pattern].name, kind: 'school', runs: s.runs }))],
 		0.52,
 		0.66
 	);

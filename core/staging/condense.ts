@@ -7,7 +7,7 @@ import { holdKind } from '../holds';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { BANDS } from '../response/bands';
 import { factorModel, nodeAt, type FactoredModel, type ShellModel } from '../shell/model';
 import { EigenElement, type SheetMaterial } from '../shell/triangle';

@@ -1,15 +1,16 @@
 /** The stager against the plainest way to do the same: at every event the whole system of what is joined, solved anew. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { analyse, ForecastCache } from '../forecast/analysis';
 import { dot, norm } from '../geometry/vec';
 import { solveSmall } from '../linalg/dense';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import type { SeamMesh } from '../mesh/seamMesh';
-import { orderPattern } from '../plan/orderPatterns';
-import type { Clamp, PlanDocument } from '../plan/schema';
-import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
+import { orderPattern } from '../schools/orderPattern';
+import { DEFAULT_TACKS } from '../schools/tacks';
+import { tackPattern } from '../schools/tackPattern';
+import type { Clamp, PlanDocument } from '../document/schema';
 import type { Condensed } from './condense';
 import type { StageEvent } from './events';
 import { ACTIONS, jointDirections, PLACING, WeldBook } from './weldBook';

@@ -1,7 +1,7 @@
 /** What happens to the piece in order: hold-downs on and off, tacks and runs pair by pair, and the marks between. */
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument } from '../plan/schema';
-import { momentOf, momentsOf } from '../plan/steps';
+import type { PlanDocument } from '../document/schema';
+import { momentOf, momentsOf } from '../document/steps';
 import type { Across } from '../response/bands';
 import { nearestPair, type Condensed } from './condense';
 

@@ -7,7 +7,7 @@ import { dot, norm } from '../geometry/vec';
 import { minimise } from '../equilibrium/minimise';
 import type { State } from '../equilibrium/state';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { nodeAt } from '../shell/model';
 import type { Condensed } from './condense';
 import type { StageEvent, WeldEvent } from './events';

@@ -6,7 +6,7 @@
 import { dot, norm } from '../geometry/vec';
 import { timesTransposed, type DenseCholesky } from '../linalg/dense';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import type { Condensed } from './condense';
 import type { StageEvent, WeldEvent } from './events';
 import { JoinFactors, joiningOrder, pairRows } from './restraint';

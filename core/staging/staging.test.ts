@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
-import { orderPattern } from '../plan/orderPatterns';
-import type { Clamp, PlanDocument } from '../plan/schema';
-import { DEFAULT_TACKS, tackPattern } from '../plan/tackPatterns';
+import { orderPattern } from '../schools/orderPattern';
+import { DEFAULT_TACKS } from '../schools/tacks';
+import { tackPattern } from '../schools/tackPattern';
+import type { Clamp, PlanDocument } from '../document/schema';
 
 const panel = (change: object = {}): PlanDocument => {
 	const made = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [120, 120], lengthMm: 240, ...change });

@@ -1,7 +1,7 @@
 /** What has been laid at each pair so far, so that runs replace their tacks and later passes add only what goes beyond the earlier ones. */
 import { add, cross, dot, norm, scale, type Vec3 } from '../geometry/vec';
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { shareOfA, type Condensed } from './condense';
 import { overlap, type WeldEvent } from './events';
 

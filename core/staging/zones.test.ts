@@ -1,11 +1,11 @@
 /** The width of the pull on any mesh: areas, forces and free shapes by hand. */
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../families/defaults';
-import { newPlan } from '../families/family';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
 import { assemblyMesh } from '../mesh/assemblyMesh';
-import type { PlanDocument } from '../plan/schema';
+import type { PlanDocument } from '../document/schema';
 import { acrossOf } from '../response/across';
 import { BANDS } from '../response/bands';
 import { nodeAt } from '../shell/model';

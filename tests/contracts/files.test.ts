@@ -7,10 +7,10 @@ import Ajv from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readJobFile, writeJobFile } from '$core/formats/jobFile';
-import { FAMILY_DEFAULTS } from '$core/families/defaults';
-import { newPlan } from '$core/families/family';
-import type { PlanDocument } from '$core/plan/schema';
-import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/plan/words';
+import { FAMILY_DEFAULTS } from '$core/families';
+import { newPlan } from '$core/families/newPlan';
+import type { PlanDocument } from '$core/document/schema';
+import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/document/words';
 import { exampleJobs } from '../../cli/exampleJobs';
 import { jobFileSchema } from '../../cli/jobFileSchema';
 

@@ -1,7 +1,7 @@
 /** Drawings and models at the server's door, what is printed before the arc, and orders that do not go to the bench. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { boxStep, cylinderStep } from '$core/compose/stepFixtures';
-import { FAMILY_DEFAULTS, MADE_FAMILIES } from '$core/families/defaults';
+import { FAMILY_DEFAULTS, MADE_FAMILIES } from '$core/families';
 import { closeDb } from '$store/database';
 import { newJob, personOf, type Client } from './client';
 

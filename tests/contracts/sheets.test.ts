@@ -2,9 +2,9 @@
 import { inflateSync } from 'node:zlib';
 import DxfParser from 'dxf-parser';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS, MADE_FAMILIES } from '$core/families/defaults';
+import { FAMILY_DEFAULTS, MADE_FAMILIES } from '$core/families';
 import { pathLength } from '$core/geometry/polyline';
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 import { closeDb } from '$store/database';
 import { BASE, newJob, personOf, TROUGH, type Client } from './client';
 

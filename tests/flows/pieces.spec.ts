@@ -1,7 +1,6 @@
 /** Every family made by a planner in a real browser; a drawing brought in; parts added; fit-up and hold planned; sheets printed. */
 import { expect, test } from '@playwright/test';
-import { CATALOGUE, type MadeFamily } from '../../core/families/catalogue';
-import { MADE_FAMILIES } from '../../core/families/defaults';
+import { CATALOGUE, MADE_FAMILIES, type MadeFamily } from '../../core/families';
 import { closeDb } from '../../store/database';
 import { accessible, addPerson, ready, saved, signIn, stage } from './helpers';
 

@@ -10,15 +10,15 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '$core/families/defaults';
-import { newPlan } from '$core/families/family';
+import { FAMILY_DEFAULTS } from '$core/families';
+import { newPlan } from '$core/families/newPlan';
 import { ForecastCache, type Analysis } from '$core/forecast/analysis';
 import { forecast } from '$core/forecast/forecast';
 import { writeCalculix } from '$core/formats/calculix';
 import { pieceDeck } from '$core/formats/pieceDeck';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { JoinFactors } from '$core/staging/restraint';
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 import { exampleJobs } from '../../cli/exampleJobs';
 import { published } from './published';
 

@@ -1,5 +1,5 @@
 /** Calls to the server: an answer, or a refusal in the one shape every route uses. */
-import type { Fault } from '$core/plan/faults';
+import type { Fault } from '$core/document/faults';
 
 export interface Refusal {
 	status: number;

@@ -1,8 +1,8 @@
 /** The small things every page leans on: numbers in a person's units, answers and refusals, what a browser remembers, which stage waits for what. */
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { FAMILY_DEFAULTS } from '$core/families/defaults';
-import { newPlan } from '$core/families/family';
-import type { AnyHoldDown } from '$core/plan/schema';
+import { FAMILY_DEFAULTS } from '$core/families';
+import { newPlan } from '$core/families/newPlan';
+import type { AnyHoldDown } from '$core/document/schema';
 import { DEFAULT_GOALS } from '$core/search/cost';
 import { call } from './call';
 import { atServer, keptInBrowser } from './desk/testing';

@@ -2,7 +2,7 @@
 	/** The piece in 3D. Loads three.js only when it is shown. Everything it shows can also be read on the tapes and in the lists. */
 	import { onMount, untrack } from 'svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
-	import type { Run } from '$core/plan/schema';
+	import type { Run } from '$core/document/schema';
 	import type { BenchScene } from './scene';
 
 	interface Props {

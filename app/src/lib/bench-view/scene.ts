@@ -1,8 +1,8 @@
 /** The bench view's drawing: three.js and nothing of Svelte. Draws only when something changed. */
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import type { AnyHoldDown, PlanDocument } from '$core/plan/schema';
-import { placeOn } from '$core/plan/space';
+import type { AnyHoldDown, PlanDocument } from '$core/document/schema';
+import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
 import { byWhen, diverging } from './colours';
 

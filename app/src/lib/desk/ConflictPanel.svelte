@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** The second saver is told, sees both, loses nothing. */
 	import { Button } from 'flowbite-svelte';
-	import type { PlanDocument } from '$core/plan/schema';
+	import type { PlanDocument } from '$core/document/schema';
 	import type { PlanDesk } from './plan-desk.svelte';
 	let { desk }: { desk: PlanDesk } = $props();
 

@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { FAMILY_DEFAULTS } from '$core/families/defaults';
-import { newPlan } from '$core/families/family';
-import { priorFactors } from '$core/learn/factors';
-import type { PlanDocument } from '$core/plan/schema';
+import { FAMILY_DEFAULTS } from '$core/families';
+import { newPlan } from '$core/families/newPlan';
+import { priorFactors } from '$core/factors/factors';
+import type { PlanDocument } from '$core/document/schema';
 import { freshPage } from './testing';
 import { PlanDesk } from './plan-desk.svelte';
 

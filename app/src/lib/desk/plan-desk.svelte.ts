@@ -1,11 +1,11 @@
 /** The plan on the desk: edits with undo, autosave with conflicts shown, forecast that follows. Shared by all stages of a job. */
 import { getContext, setContext } from 'svelte';
 import type { Forecast, Shapes } from '$core/forecast/forecast';
-import type { ShopFactors } from '$core/learn/factors';
+import type { ShopFactors } from '$core/factors/factors';
 import { meshOf, pieceOf } from '$core/mesh/shapeOf';
 import { checkPlan } from '$core/plan/check';
-import type { Fault } from '$core/plan/faults';
-import type { PlanDocument } from '$core/plan/schema';
+import type { Fault } from '$core/document/faults';
+import type { PlanDocument } from '$core/document/schema';
 import { call, type Refusal } from '$lib/call';
 import { QuickClient } from '$lib/quick/client';
 import type { Geometry } from '$lib/quick/protocol';

@@ -2,7 +2,7 @@
 	/** Which parts come together when, what each step closes off, and what takes up the error. */
 	import { accessFindings, orderFindings, stepsOf } from '$core/fitup/access';
 	import { assemblyMesh } from '$core/mesh/assemblyMesh';
-	import type { AssemblyStep, PlanDocument } from '$core/plan/schema';
+	import type { AssemblyStep, PlanDocument } from '$core/document/schema';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';

@@ -3,7 +3,7 @@
 	import { blankOf } from '$core/families/blank';
 	import { fitFromReadings } from '$core/fitup/readings';
 	import { assemblyMesh } from '$core/mesh/assemblyMesh';
-	import type { PlanDocument } from '$core/plan/schema';
+	import type { PlanDocument } from '$core/document/schema';
 	import type { LengthUnit } from '$core/units/length';
 	import { length } from '$lib/units';
 	import Choice from '$lib/ui/Choice.svelte';

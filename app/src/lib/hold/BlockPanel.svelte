@@ -3,7 +3,7 @@
 	import { blockAfterRuns, massFor, recoveryS, type Lump } from '$core/heat/chillBlock';
 	import type { Schedule } from '$core/forecast/schedule';
 	import type { SeamForecast } from '$core/forecast/forecast';
-	import type { Bar, PlanDocument } from '$core/plan/schema';
+	import type { Bar, PlanDocument } from '$core/document/schema';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** One hold-down's own fields: where it sits, what it is, when it goes on and comes off. */
 	import { pathLength } from '$core/geometry/polyline';
-	import type { AnyHoldDown, Bar, PlanDocument } from '$core/plan/schema';
+	import type { AnyHoldDown, Bar, PlanDocument } from '$core/document/schema';
 	import type { SeamForecast } from '$core/forecast/forecast';
 	import type { LengthUnit } from '$core/units/length';
 	import Choice from '$lib/ui/Choice.svelte';

@@ -1,8 +1,8 @@
 <script lang="ts">
 	/** The root: bar, purge or both, and how long to sweep. */
-	import { GENTLE_FLOW, ROOT_OXYGEN_PPM, ROOT_WORDS, sweep } from '$core/plan/purge';
-	import type { RootPlan } from '$core/plan/schema';
-	import type { RootCare } from '$core/plan/words';
+	import { GENTLE_FLOW, ROOT_OXYGEN_PPM, ROOT_WORDS, sweep } from '$core/weldout/purge';
+	import type { RootPlan } from '$core/document/schema';
+	import type { RootCare } from '$core/document/words';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS, MADE_FAMILIES } from '$core/families/defaults';
-import { newPlan } from '$core/families/family';
+import { FAMILY_DEFAULTS, MADE_FAMILIES } from '$core/families';
+import { newPlan } from '$core/families/newPlan';
 import { pathLength } from '$core/geometry/polyline';
 import { checkPlan } from '$core/plan/check';
 import { HOLD_CHOICES, barSection, newHolds } from './newHolds';

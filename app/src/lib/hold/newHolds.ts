@@ -2,10 +2,10 @@
 import { deepestPoint, pathLength } from '$core/geometry/polyline';
 import { distance } from '$core/geometry/vec';
 import { layoutBox } from '$core/mesh/assemblyMesh';
-import { spaceOf } from '$core/plan/space';
-import type { AnyHoldDown, Bar, Joint, Part, PlanDocument } from '$core/plan/schema';
+import { spaceOf } from '$core/layout/space';
+import type { AnyHoldDown, Bar, Joint, Part, PlanDocument } from '$core/document/schema';
 import { HOLDS } from '$core/holds';
-import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/plan/words';
+import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/document/words';
 
 /** What a planner can put on; a chill block is a bar beside the seam. */
 export const HOLD_CHOICES: readonly { value: HoldChoice; name: string; on: 'seam' | 'part' }[] = [

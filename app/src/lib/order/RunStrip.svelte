@@ -1,9 +1,9 @@
 <script lang="ts">
 	/** The weld order as one strip: a cell a run, in sequence, lettered by seam and coloured by when. Pick several, drag, or use the keys. */
-	import type { Run } from '$core/plan/schema';
+	import type { Run } from '$core/document/schema';
 	import { byWhen } from '$lib/bench-view/colours';
-	import { seamLetters } from '$core/plan/seamNames';
-	import type { Joint } from '$core/plan/schema';
+	import { seamLetters } from '$core/layout/seamNames';
+	import type { Joint } from '$core/document/schema';
 
 	interface Props {
 		runs: readonly Run[];

@@ -1,4 +1,4 @@
-import type { AnyHoldDown, Run } from '$core/plan/schema';
+import type { AnyHoldDown, Run } from '$core/document/schema';
 
 /** Hold-downs that named a run which is gone go back to the whole weld-out. @returns what was changed, in words */
 export function followLives(holds: AnyHoldDown[], runs: readonly Run[]): string[] {

@@ -3,7 +3,7 @@
 	import { ADDITION_WORDS, type Addition, type Side } from '$core/compose/add';
 	import { basePoint, layoutBox } from '$core/mesh/assemblyMesh';
 	import type { Vec2 } from '$core/geometry/vec';
-	import type { PlanDocument } from '$core/plan/schema';
+	import type { PlanDocument } from '$core/document/schema';
 	import type { LengthUnit } from '$core/units/length';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';

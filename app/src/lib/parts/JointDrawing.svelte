@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** A joint's section, to no scale: two sheets in their thicknesses' proportion, the gap, the weld where it goes. */
-	import type { Joint, PlanDocument } from '$core/plan/schema';
+	import type { Joint, PlanDocument } from '$core/document/schema';
 	let { joint: j, plan }: { joint: Joint; plan: PlanDocument } = $props();
 	const sheet = (id: string) => plan.parts.find((p) => p.id === id)?.thicknessMm ?? 1;
 	const ta = $derived(5 * Math.min(2, Math.max(0.6, (2 * sheet(j.a.part)) / (sheet(j.a.part) + sheet(j.b.part)))));

@@ -2,7 +2,7 @@
 	/** The joint's weld symbol after ISO 2553, as it would stand on a drawing. */
 	import { SYMBOL_PATHS, symbolOf } from '$core/formats/weldSymbol';
 	import { isClosed, pathLength } from '$core/geometry/polyline';
-	import type { Joint, PlanDocument } from '$core/plan/schema';
+	import type { Joint, PlanDocument } from '$core/document/schema';
 	let { joint, plan }: { joint: Joint; plan: PlanDocument } = $props();
 	const thickness = $derived(Math.min(...[joint.a.part, joint.b.part].map((id) => plan.parts.find((p) => p.id === id)?.thicknessMm ?? 1)));
 	const process = $derived(plan.settings.find((s) => s.id === joint.settings)?.process ?? 'TIG');

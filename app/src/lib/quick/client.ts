@@ -1,8 +1,8 @@
 /** One worker for the page. A newer question makes the answer to an older one worthless: it is dropped, or its worker ended. */
 import { proxy, wrap, type Remote } from 'comlink';
 import type { Forecast } from '$core/forecast/forecast';
-import type { ShopFactors } from '$core/learn/factors';
-import type { PlanDocument } from '$core/plan/schema';
+import type { ShopFactors } from '$core/factors/factors';
+import type { PlanDocument } from '$core/document/schema';
 import type { QuickApi } from './protocol';
 
 export class QuickClient {

@@ -1,10 +1,10 @@
 /** What the page's worker answers, asked as the page asks it: figures first, the rest after, and nothing for a question that is overtaken. */
 import { beforeAll, describe, expect, it, vi } from 'vitest';
-import { FAMILY_DEFAULTS } from '$core/families/defaults';
-import { newPlan } from '$core/families/family';
+import { FAMILY_DEFAULTS } from '$core/families';
+import { newPlan } from '$core/families/newPlan';
 import type { Forecast } from '$core/forecast/forecast';
-import { priorFactors } from '$core/learn/factors';
-import type { PlanDocument } from '$core/plan/schema';
+import { priorFactors } from '$core/factors/factors';
+import type { PlanDocument } from '$core/document/schema';
 import type { QuickApi } from './protocol';
 
 const exposed = vi.hoisted(() => ({ api: undefined as unknown, moved: [] as number[] }));

@@ -8,7 +8,7 @@ import { isRefusal } from '$core/refusal/refusal';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { whatWaitingBuys } from '$core/estimate/waiting';
-import { positionsOf } from '$core/plan/positions';
+import { positionsOf } from '$core/layout/positions';
 import { planOf } from '$core/plan/read';
 import { nodeAt } from '$core/shell/model';
 import type { Geometry, Outcome, QuickApi } from './protocol';

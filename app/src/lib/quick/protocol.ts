@@ -1,10 +1,10 @@
 /** What crosses between the page and the forecast worker. */
 import type { Comparison } from '$core/forecast/compare';
 import type { Forecast, Shapes } from '$core/forecast/forecast';
-import type { ShopFactors } from '$core/learn/factors';
+import type { ShopFactors } from '$core/factors/factors';
 import type { WaitingRow } from '$core/estimate/waiting';
-import type { Up } from '$core/plan/positions';
-import type { PlanDocument } from '$core/plan/schema';
+import type { Up } from '$core/layout/positions';
+import type { PlanDocument } from '$core/document/schema';
 
 export interface SeamLine {
 	joint: string;

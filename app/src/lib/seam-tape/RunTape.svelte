@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** One seam for the bench: big, with this run lit up or these tacks marked. */
 	import { pathLength } from '$core/geometry/polyline';
-	import type { Joint } from '$core/plan/schema';
+	import type { Joint } from '$core/document/schema';
 	import { length as format } from '$lib/units';
 	interface Props {
 		joint: Joint;

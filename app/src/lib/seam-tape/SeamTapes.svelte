@@ -3,8 +3,8 @@
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { byWhen } from '$lib/bench-view/colours';
 	import { pathLength } from '$core/geometry/polyline';
-	import { boundRange, moveBound, type RunEnd } from '$core/plan/orderEdit';
-	import type { Joint } from '$core/plan/schema';
+	import { boundRange, moveBound, type RunEnd } from '$core/schools/orderEdit';
+	import type { Joint } from '$core/document/schema';
 
 	interface Props {
 		/** what can be moved here */

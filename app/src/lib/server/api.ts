@@ -1,8 +1,8 @@
 /** One shape for every answer that is not a success, and one way to read a body. */
 import { json, type RequestEvent } from '@sveltejs/kit';
-import { FaultError, shown, type Fault } from '$core/plan/faults';
+import { FaultError, shown, type Fault } from '$core/document/faults';
 import { isRefusal, Refusal as PlannersRefusal } from '$core/refusal/refusal';
-import { readAs } from '$core/plan/validate';
+import { readAs } from '$core/document/validate';
 import type { Person } from '$store/auth';
 import { ConflictError, MissingError, StateError } from '$store/jobs';
 import { log } from './log';

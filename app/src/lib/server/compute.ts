@@ -1,8 +1,8 @@
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import type { ShopFactors } from '$core/learn/factors';
+import type { ShopFactors } from '$core/factors/factors';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
 
 export interface LessonTask {

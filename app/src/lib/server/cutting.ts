@@ -1,6 +1,6 @@
 import { cuttingList, oversizeOf } from '$core/families/cuttingList';
 import { findMaterial } from '$core/materials/grades';
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 import { seamResponses } from '$core/response/forPlan';
 
 /** The cutting list of a plan for a quantity, with the oversize its weld responses ask for. */

@@ -1,10 +1,10 @@
 /** What the server routes accept. */
 import 'reflect-metadata';
 import { IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber, Max, Min } from 'class-validator';
-import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/plan/schema';
-import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/plan/validators';
-import { MOMENTS, POSTURES, type Moment, type Posture } from '$core/plan/words';
-import { METHODS, type Method } from '$core/measure/readings';
+import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/document/schema';
+import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/document/validators';
+import { MOMENTS, POSTURES, type Moment, type Posture } from '$core/document/words';
+import { METHODS, type Method } from '$core/measure/methods';
 import { JobHeader } from '$core/formats/jobFile';
 import type { Role } from '$store/auth';
 import { DEFAULT_GOALS } from '$core/search/cost';

@@ -10,7 +10,7 @@ import { planFromFlats, planFromParts } from '$core/compose/fromFlats';
 import { partsFromSurfaces, type Soup } from '$core/compose/fromSurfaces';
 import { readDxf } from '$core/formats/dxfIn';
 import { checkPlan } from '$core/plan/check';
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 import type { ImportAnswer, ImportTask } from './importShape';
 import { isRefusal, Refusal } from '$core/refusal/refusal';
 

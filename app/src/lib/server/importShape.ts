@@ -3,7 +3,7 @@ import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import type { ImportOptions } from '$core/compose/fromFlats';
 import type { DxfUnit, Trouble } from '$core/formats/dxfIn';
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 
 export const IMPORT_KINDS = ['dxf', 'step', 'stl', 'obj', 'ply'] as const;
 export type ImportKind = (typeof IMPORT_KINDS)[number];

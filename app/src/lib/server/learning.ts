@@ -1,8 +1,8 @@
 /** Gathers what a piece can teach: its plan as issued, its readings, the factors in force. */
-import { factorKeyOf, type FactorKey } from '$core/learn/factorKey';
-import { FACTOR_METHOD, priorFactors } from '$core/learn/factors';
+import { factorKeyOf, type FactorKey } from '$core/factors/factorKey';
+import { FACTOR_METHOD, priorFactors } from '$core/factors/factors';
 import type { PieceLesson } from '$core/learn/fromPiece';
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 import { measurementsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getPiece, getRevision } from '$store/jobs';

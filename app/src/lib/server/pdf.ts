@@ -4,10 +4,10 @@ import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { pathLength } from '$core/geometry/polyline';
 import { holdKind, holdWords } from '$core/holds';
-import { presetWords } from '$core/plan/preset';
-import { fillerOfSettings } from '$core/plan/fillerWords';
-import type { BenchStep } from '$core/plan/benchSteps';
-import type { PlanDocument } from '$core/plan/schema';
+import { presetWords } from '$core/weldout/preset';
+import { fillerOfSettings } from '$core/weldout/fillerWords';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import type { PlanDocument } from '$core/document/schema';
 import { formatLength, type LengthUnit } from '$core/units/length';
 
 const fontFile = (family: string, file: string) => path.resolve('node_modules/@fontsource', family, 'files', file);

@@ -1,5 +1,5 @@
 /** Which piece a page is about, and the plan it was started on. */
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 import { revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision } from '$store/jobs';

@@ -1,7 +1,7 @@
 /** A shop procedure on paper, with what changed from version to version. */
 import type { Content } from 'pdfmake/interfaces';
 import { arcEnergy } from '$core/heat/arcEnergy';
-import type { WeldSettings } from '$core/plan/schema';
+import type { WeldSettings } from '$core/document/schema';
 import type { procedureWithVersions } from '$store/library';
 import { lines, render } from './pdf';
 

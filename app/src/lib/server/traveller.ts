@@ -2,9 +2,9 @@
 import type { Content } from 'pdfmake/interfaces';
 import { stripBody, stripWindows, STRIP_MM } from '$core/formats/seamStrip';
 import { pathLength } from '$core/geometry/polyline';
-import type { BenchStep } from '$core/plan/benchSteps';
-import type { PlanDocument } from '$core/plan/schema';
-import { seamLetters } from '$core/plan/seamNames';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import type { PlanDocument } from '$core/document/schema';
+import { seamLetters } from '$core/layout/seamNames';
 import type { WeldResponse } from '$core/response/weldResponse';
 import { formatLength, type LengthUnit } from '$core/units/length';
 import { lines, marksContent, render, runContent, type SheetHead } from './pdf';

@@ -1,9 +1,9 @@
 <script lang="ts">
 	/** Sizes of a family: the same form makes a new job and changes an existing one. */
-	import { CATALOGUE, isAsked, type MadeFamily } from '$core/families/catalogue';
-	import type { FamilyParameters } from '$core/families/defaults';
+	import { CATALOGUE, type MadeFamily } from '$core/families';
+	import { isAsked, type FamilyParameters } from '$core/families/family';
 	import { findMaterial } from '$core/materials/grades';
-	import type { Fault } from '$core/plan/faults';
+	import type { Fault } from '$core/document/faults';
 	import type { LengthUnit } from '$core/units/length';
 	import Choice from './Choice.svelte';
 	import LengthField from './LengthField.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** Something to know. The word in front carries the meaning; the colour only repeats it. */
 	import type { Snippet } from 'svelte';
-	import type { Fault } from '$core/plan/faults';
+	import type { Fault } from '$core/document/faults';
 	interface Props {
 		kind: 'note' | 'caution' | 'fault' | 'done';
 		title?: string;

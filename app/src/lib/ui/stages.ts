@@ -1,5 +1,5 @@
 /** The stages in working order. `needs` says plainly what a stage wants from the one before. */
-import type { PlanDocument } from '$core/plan/schema';
+import type { PlanDocument } from '$core/document/schema';
 
 export interface StageFacts {
 	plan: PlanDocument;

@@ -2,8 +2,8 @@
 	/** A starting point for a joint's settings, why, and how the settings in use differ from it. */
 	import { adviseSettings, differences, heatChecks } from '$core/response/settingsAdvice';
 	import { responseInput } from '$core/response/forPlan';
-	import { isOnDuringRun } from '$core/plan/steps';
-	import type { Bar, WeldSettings } from '$core/plan/schema';
+	import { isOnDuringRun } from '$core/document/steps';
+	import type { Bar, WeldSettings } from '$core/document/schema';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';

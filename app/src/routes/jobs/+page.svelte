@@ -1,8 +1,8 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
-	import { FAMILY_WORDS } from '$core/families/defaults';
-	import type { FamilyKind } from '$core/plan/words';
+	import { FAMILY_WORDS } from '$core/families';
+	import type { FamilyKind } from '$core/document/words';
 	import { call, type Refusal } from '$lib/call';
 	import { length } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';

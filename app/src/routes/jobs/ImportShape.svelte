@@ -2,13 +2,13 @@
 	/** A drawing (DXF) or a model (STEP, STL, OBJ, PLY) into a job: look first, then make it. */
 	import { goto } from '$app/navigation';
 	import type { Vec2 } from '$core/geometry/vec';
-	import { JOINT_WORDS, type JointType } from '$core/plan/words';
+	import { JOINT_WORDS, type JointType } from '$core/document/words';
 	import type { LengthUnit } from '$core/units/length';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
-	import type { Fault } from '$core/plan/faults';
+	import type { Fault } from '$core/document/faults';
 	import { Button, Input, Label } from 'flowbite-svelte';
 
 	let { unit, grades }: { unit: LengthUnit; grades: { id: string; name: string }[] } = $props();

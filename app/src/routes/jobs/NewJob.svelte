@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { CATALOGUE, type MadeFamily } from '$core/families/catalogue';
-	import { FAMILY_DEFAULTS, MADE_FAMILIES, type FamilyParameters } from '$core/families/defaults';
+	import { CATALOGUE, FAMILY_DEFAULTS, MADE_FAMILIES, type MadeFamily } from '$core/families';
+	import type { FamilyParameters } from '$core/families/family';
 	import type { LengthUnit } from '$core/units/length';
 	import { call, type Refusal } from '$lib/call';
 	import Choice from '$lib/ui/Choice.svelte';

@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { newPlan } from '$core/families/family';
-import { FaultError } from '$core/plan/faults';
+import { newPlan } from '$core/families/newPlan';
+import { FaultError } from '$core/document/faults';
 import { answer, personOf, readBody } from '$lib/server/api';
 import { JobBody } from '$lib/server/dto';
 import { getDb } from '$store/database';

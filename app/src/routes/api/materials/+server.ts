@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { GRADES } from '$core/materials/grades';
-import { FaultError } from '$core/plan/faults';
+import { FaultError } from '$core/document/faults';
 import { answer, personOf, readBody } from '$lib/server/api';
 import { MaterialBody } from '$lib/server/dto';
 import { getDb } from '$store/database';

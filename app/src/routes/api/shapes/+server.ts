@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
-import { Num, OneOf, Maybe, Name } from '$core/plan/validators';
-import { FaultError } from '$core/plan/faults';
-import { readAs } from '$core/plan/validate';
+import { Num, OneOf, Maybe, Name } from '$core/document/validators';
+import { FaultError } from '$core/document/faults';
+import { readAs } from '$core/document/validate';
 import { GRADES } from '$core/materials/grades';
 import { answer, personOf, readBytes } from '$lib/server/api';
 import { IMPORT_KINDS, IMPORT_LIMIT, importInThread, type ImportKind } from '$lib/server/importShape';

@@ -2,7 +2,7 @@
 	import { onMount, untrack } from 'svelte';
 	import { beforeNavigate, invalidate } from '$app/navigation';
 	import { page } from '$app/state';
-	import { factorKeyOf } from '$core/learn/factorKey';
+	import { factorKeyOf } from '$core/factors/factorKey';
 	import { PlanDesk, setDesk } from '$lib/desk/plan-desk.svelte';
 	import ConflictPanel from '$lib/desk/ConflictPanel.svelte';
 	import Notice from '$lib/ui/Notice.svelte';

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Joint } from '$core/plan/schema';
+	import type { Joint } from '$core/document/schema';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { fitUpAdvice } from '$core/fitup/advice';

@@ -3,8 +3,8 @@
 	import { page } from '$app/state';
 	import type { Comparison } from '$core/forecast/compare';
 	import { planOf } from '$core/plan/read';
-	import type { PlanDocument } from '$core/plan/schema';
-	import { WHAT_IFS } from '$core/plan/whatIf';
+	import type { PlanDocument } from '$core/document/schema';
+	import { WHAT_IFS } from '$core/search/whatIf';
 	import { call } from '$lib/call';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import Notice from '$lib/ui/Notice.svelte';

@@ -1,3 +1,4 @@
+import { unitOf } from '$core/features';
 import { eventsOf, measurementsOf, signatureOf } from '$store/bench';
 import { getDb } from '$store/database';
 import { pieceInHand } from '$lib/server/piece';
@@ -24,7 +25,7 @@ export const load = async ({ url, parent }) => {
 				name: f.name,
 				tolerance: { ...f.tolerance },
 				value: last?.value,
-				unit: (last?.unit ?? (f.kind === 'angle' ? '°' : 'mm')) as 'mm' | '°',
+				unit: (last?.unit ?? unitOf(f)) as 'mm' | '°',
 				moment: last?.moment,
 				ok
 			};

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { PIECE_WORDS } from '$core/plan/words';
+	import { PIECE_WORDS } from '$core/document/words';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';

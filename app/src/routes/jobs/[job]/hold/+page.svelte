@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { holdKind, holdWords } from '$core/holds';
-	import type { AnyHoldDown } from '$core/plan/schema';
+	import type { AnyHoldDown } from '$core/document/schema';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import BlockPanel from '$lib/hold/BlockPanel.svelte';

@@ -1,8 +1,9 @@
 <script lang="ts">
-	import { PIECE_WORDS, POSTURES, POSTURE_WORDS, type Posture } from '$core/plan/words';
+	import { PIECE_WORDS, POSTURES, POSTURE_WORDS, type Posture } from '$core/document/words';
 	import { goto, invalidateAll } from '$app/navigation';
-	import { formTolerance, linearTolerance, angleTolerance, type FormClass, type LinearClass } from '$core/measure/iso13920';
-	import type { AnyFeature } from '$core/plan/schema';
+	import { featureKind, unitOf } from '$core/features';
+	import type { FormClass, LinearClass } from '$core/measure/iso13920';
+	import type { AnyFeature } from '$core/document/schema';
 	import { call, type Refusal } from '$lib/call';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { quantity } from '$lib/units';
@@ -50,40 +51,34 @@
 		if (r.ok) await goto('/jobs');
 		else refusal = r.refusal;
 	}
-	const forms: FormClass[] = ['E', 'F', 'G', 'H'];
-	const linears: LinearClass[] = ['A', 'B', 'C', 'D'];
-	const isForm = (f: AnyFeature) => f.kind === 'flatness' || f.kind === 'straightness' || f.kind === 'twist';
+	const CLASSES = { form: ['E', 'F', 'G', 'H'], linear: ['A', 'B', 'C', 'D'] } satisfies { form: FormClass[]; linear: LinearClass[] };
+	const generalOf = (f: AnyFeature) => featureKind(f).general;
 	/** the size the standard's table is entered with */
 	function sizeOf(f: AnyFeature): number {
-		if (f.kind === 'flatness') return Math.max(...f.size);
-		const nominal = desk.result?.features.find((x) => x.id === f.id)?.nominal;
-		if (f.kind === 'straightness') return f.path.reduce((s, p, i) => (i ? s + Math.hypot(p[0] - f.path[i - 1][0], p[1] - f.path[i - 1][1]) : 0), 0);
-		if (f.kind === 'length' && nominal) return nominal;
 		const xs = desk.doc.parts[0].outline.map((p) => p[0]);
-		return Math.max(...xs) - Math.min(...xs);
+		const drawn = desk.result?.features.find((x) => x.id === f.id)?.nominal;
+		return generalOf(f).sizeMm(f, drawn, Math.max(...xs) - Math.min(...xs));
 	}
 	function fromClass(f: AnyFeature, c: string) {
 		const size = Math.min(4000, sizeOf(f));
+		const general = generalOf(f);
+		const { note, ...limits } = general.classes === 'form' ? general.of(c as FormClass, size) : general.of(c as LinearClass, size);
 		desk.change(`tolerance of ${f.name}`, (d) => {
-			const g = d.features.find((x) => x.id === f.id)!;
-			if (isForm(f)) g.tolerance = { upper: formTolerance(c as FormClass, size), source: `ISO 13920-${c}` };
-			else {
-				const v = f.kind === 'angle' ? angleTolerance(c as LinearClass, size) : linearTolerance(c as LinearClass, size);
-				g.tolerance =
-					f.kind === 'squareness' ? { upper: v, source: `ISO 13920-${c}, as a length` } : { upper: v, lower: -v, source: `ISO 13920-${c}` };
-			}
+			d.features.find((x) => x.id === f.id)!.tolerance = { ...limits, source: `ISO 13920-${c}${note ? `, ${note}` : ''}` };
 		});
 	}
+	/** a value of the feature in the person's unit, from the core's and back */
+	const per = (f: AnyFeature) => (unitOf(f) === '°' || unit === 'mm' ? 1 : 25.4);
 	/** a worn part to be copied, crooked or not: its measure is the target instead of the drawing's */
 	const original = (f: AnyFeature, shown: number | undefined) =>
 		desk.change(`target of ${f.name}`, (d) => {
 			const x = d.features.find((y) => y.id === f.id)!;
 			if (shown === undefined) delete x.original;
-			else x.original = f.kind === 'angle' || unit === 'mm' ? shown : shown * 25.4;
+			else x.original = shown * per(f);
 		});
 	function typed(f: AnyFeature, value: number | undefined) {
 		if (value === undefined) return;
-		const v = f.kind === 'angle' || unit === 'mm' ? value : value * 25.4;
+		const v = value * per(f);
 		desk.change(`tolerance of ${f.name}`, (d) => {
 			const g = d.features.find((x) => x.id === f.id)!;
 			g.tolerance = { upper: v, ...(f.tolerance.lower === undefined ? {} : { lower: -v }), source: 'typed' };
@@ -229,12 +224,12 @@
 						<tr class="border-t border-steel-200 align-top">
 							<td class="py-2 pr-2"
 								><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span>
-								{#if (f.kind === 'length' || f.kind === 'angle') && r?.nominal !== undefined}
+								{#if r?.nominal !== undefined}
 									<details open={f.original !== undefined} class="text-[13px]">
 										<summary class="cursor-pointer text-primary-700 underline">copy a measured original</summary>
 										<NumberField
-											label="Measured original, {f.kind === 'angle' ? '°' : unit}"
-											value={f.original === undefined ? undefined : f.kind === 'angle' || unit === 'mm' ? f.original : f.original / 25.4}
+											label="Measured original, {unitOf(f) === '°' ? '°' : unit}"
+											value={f.original === undefined ? undefined : f.original / per(f)}
 											min={0}
 											max={20000}
 											optional
@@ -250,7 +245,7 @@
 									label=""
 									value={classOf(f)}
 									items={[
-										...(isForm(f) ? forms : linears).map((c) => ({ value: c as string, name: `Class ${c}` })),
+										...CLASSES[generalOf(f).classes].map((c) => ({ value: c as string, name: `Class ${c}` })),
 										{ value: 'typed', name: 'Typed' }
 									]}
 									onchange={(c) => c !== 'typed' && fromClass(f, c)}
@@ -260,7 +255,7 @@
 							<td class="py-1.5 pr-2"
 								><NumberField
 									label=""
-									value={Math.round((f.kind === 'angle' || unit === 'mm' ? f.tolerance.upper : f.tolerance.upper / 25.4) * 1000) / 1000}
+									value={Math.round((f.tolerance.upper / per(f)) * 1000) / 1000}
 									min={0.001}
 									max={1000}
 									hint={f.tolerance.lower === undefined ? 'at most' : 'plus or minus'}

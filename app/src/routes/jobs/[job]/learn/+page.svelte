@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { goto, invalidateAll } from '$app/navigation';
-	import { FACTOR_METHOD, FACTOR_NAMES, factorBand, type FactorName } from '$core/learn/factors';
-	import { MOMENT_WORDS } from '$core/plan/words';
+	import { FACTOR_METHOD, FACTOR_NAMES, factorBand, type FactorName } from '$core/factors/factors';
+	import { MOMENT_WORDS } from '$core/document/words';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
 	import BandMark from '$lib/ui/BandMark.svelte';

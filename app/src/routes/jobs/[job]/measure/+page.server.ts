@@ -1,5 +1,6 @@
-import { readingContext } from '$core/measure/context';
-import { METHOD_WORDS, methodFor } from '$core/measure/readings';
+import { readingContext } from '$core/features/context';
+import { featureKind } from '$core/features';
+import { METHOD_KINDS } from '$core/measure/methods';
 import { pieceInHand } from '$lib/server/piece';
 import { measurementsOf } from '$store/bench';
 import { getDb } from '$store/database';
@@ -13,7 +14,7 @@ export const load = async ({ url, parent }) => {
 		revision,
 		posture: plan.posture,
 		features: plan.features.map((f) => {
-			const method = methodFor(f.kind);
+			const method = featureKind(f).methods[0];
 			const context = readingContext(f, plan);
 			return {
 				id: f.id,
@@ -22,8 +23,9 @@ export const load = async ({ url, parent }) => {
 				tolerance: { ...f.tolerance },
 				method,
 				context,
-				labels: METHOD_WORDS[method].labels(context),
-				unit: METHOD_WORDS[method].unit
+				labels: METHOD_KINDS[method].labels(context),
+				unit: METHOD_KINDS[method].unit,
+				columns: METHOD_KINDS[method].columns(context)
 			};
 		}),
 		measurements: (await measurementsOf(getDb(), piece.id, true)).map((m) => ({ ...m, measuredBy: undefined, withdrawnBy: undefined }))

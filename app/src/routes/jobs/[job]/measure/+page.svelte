@@ -2,8 +2,9 @@
 	import { isRefusal } from '$core/refusal/refusal';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
-	import { evaluateReadings, METHOD_WORDS, type Evaluated } from '$core/measure/readings';
-	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture, PIECE_WORDS } from '$core/plan/words';
+	import { METHOD_KINDS } from '$core/measure/methods';
+	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
+	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture, PIECE_WORDS } from '$core/document/words';
 	import { MM_PER_INCH } from '$core/units/length';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
@@ -142,16 +143,13 @@
 							<Notice kind="caution" title="Warm">What is measured hot is not what you get cold. The reading will be kept and flagged.</Notice>
 						</div>{/if}
 					{#if feature}
-						<h3 class="mt-4 text-[15px]">{METHOD_WORDS[feature.method].name}</h3>
+						<h3 class="mt-4 text-[15px]">{METHOD_KINDS[feature.method].name}</h3>
 						<p class="text-[13px] text-steel-600">
 							In {feature.unit === '°' ? 'degrees' : unit}{feature.context.nominal !== undefined
 								? `; the drawing says ${quantity(feature.context.nominal, feature.unit, unit)}`
 								: ''}. A gauge that types fills the cells in turn.
 						</p>
-						<div
-							class="mt-2 grid gap-2"
-							style="grid-template-columns: repeat({feature.kind === 'flatness' ? feature.context.nx : 3}, minmax(0, 1fr))"
-						>
+						<div class="mt-2 grid gap-2" style="grid-template-columns: repeat({feature.columns}, minmax(0, 1fr))">
 							{#each feature.labels as label, i (i)}
 								<div>
 									<Label for="cell-{i}" class="mb-0.5 text-[12px] text-steel-600">{label}</Label><input

@@ -1,26 +1,16 @@
 <script lang="ts">
 	import { Refusal } from '$core/refusal/refusal';
-	import {
-		DEFAULT_LENGTH_MM,
-		DEFAULT_ORDER,
-		DEFAULT_PITCH_MM,
-		isIntermittent,
-		orderDoesNotApply,
-		orderPattern,
-		ORDER_PATTERNS,
-		ORDER_WORDS,
-		putInOrder,
-		type OrderPattern,
-		type OrderRule
-	} from '$core/plan/orderPatterns';
-	import { backStepRuns, coolBefore, joinRuns, lockRuns, moveRuns, nudgeRuns, reverseRuns, splitRuns } from '$core/plan/orderEdit';
-	import { groupByPosition, liesFor, UP_WORDS } from '$core/plan/positions';
-	import type { Run } from '$core/plan/schema';
-	import { COOLING_WORDS, COOLINGS, type Cooling } from '$core/plan/words';
+	import { DEFAULT_LENGTH_MM, DEFAULT_PITCH_MM } from '$core/schools/orders/intermittent';
+	import { DEFAULT_ORDER, ORDER_PATTERNS, ORDER_SCHOOLS, type OrderPattern, type OrderRule } from '$core/schools/orders';
+	import { orderDoesNotApply, orderPattern, putInOrder } from '$core/schools/orderPattern';
+	import { backStepRuns, coolBefore, joinRuns, lockRuns, moveRuns, nudgeRuns, reverseRuns, splitRuns } from '$core/schools/orderEdit';
+	import { groupByPosition, liesFor, UP_WORDS } from '$core/layout/positions';
+	import type { Run } from '$core/document/schema';
+	import { COOLING_WORDS, COOLINGS, type Cooling } from '$core/document/words';
 	import { byWhen } from '$lib/bench-view/colours';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
-	import { seamLetters } from '$core/plan/seamNames';
+	import { seamLetters } from '$core/layout/seamNames';
 	import { followLives } from '$lib/order/lives';
 	import OrderTabs from '$lib/order/OrderTabs.svelte';
 	import RunStrip from '$lib/order/RunStrip.svelte';
@@ -73,7 +63,7 @@
 		});
 	}
 	const apply = (joints?: string[]) =>
-		attempt(joints ? `order of ${nameOf(joints[0])}` : ORDER_WORDS[rule.pattern], (runs) => {
+		attempt(joints ? `order of ${nameOf(joints[0])}` : ORDER_SCHOOLS[rule.pattern].name, (runs) => {
 			const fresh = orderPattern({ ...desk.doc, runs }, $state.snapshot(rule), joints);
 			return joints ? putInOrder(runs, fresh, joints) : fresh;
 		});
@@ -123,24 +113,24 @@
 			<Choice
 				label="School"
 				value={rule.pattern}
-				items={ORDER_PATTERNS.map((p) => ({ value: p, name: ORDER_WORDS[p] }))}
+				items={ORDER_PATTERNS.map((p) => ({ value: p, name: ORDER_SCHOOLS[p].name }))}
 				onchange={(v) => {
 					const next = v as OrderPattern;
-					if (isIntermittent(next) && !isIntermittent(rule.pattern))
+					if (ORDER_SCHOOLS[next].isIntermittent && !ORDER_SCHOOLS[rule.pattern].isIntermittent)
 						rule = { pattern: next, runLengthMm: DEFAULT_LENGTH_MM, pitchMm: DEFAULT_PITCH_MM };
 					else rule = { ...rule, pattern: next };
 				}}
 			/>
 			<div class="grid grid-cols-2 gap-3">
 				<LengthField
-					label={isIntermittent(rule.pattern) ? 'Each weld' : 'Run length, about'}
+					label={ORDER_SCHOOLS[rule.pattern].isIntermittent ? 'Each weld' : 'Run length, about'}
 					mm={rule.runLengthMm}
 					{unit}
 					min={5}
 					max={4000}
 					onchange={(v) => (rule.runLengthMm = v)}
 				/>
-				{#if isIntermittent(rule.pattern)}<LengthField
+				{#if ORDER_SCHOOLS[rule.pattern].isIntermittent}<LengthField
 						label="Pitch"
 						mm={rule.pitchMm ?? DEFAULT_PITCH_MM}
 						{unit}

@@ -4,12 +4,12 @@
 	import AddPanel from '$lib/parts/AddPanel.svelte';
 	import JointDrawing from '$lib/parts/JointDrawing.svelte';
 	import WeldSymbol from '$lib/parts/WeldSymbol.svelte';
-	import { regenerate } from '$core/families/family';
-	import type { FamilyParameters } from '$core/families/defaults';
+	import { regenerate } from '$core/families/resize';
+	import type { FamilyParameters } from '$core/families/family';
 	import { pathLength } from '$core/geometry/polyline';
-	import { JOINT_TYPES, JOINT_WORDS } from '$core/plan/words';
-	import type { Fault } from '$core/plan/faults';
-	import type { OwnMaterial } from '$core/plan/schema';
+	import { JOINT_TYPES, JOINT_WORDS } from '$core/document/words';
+	import type { Fault } from '$core/document/faults';
+	import type { OwnMaterial } from '$core/document/schema';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';

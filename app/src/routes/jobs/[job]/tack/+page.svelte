@@ -1,9 +1,11 @@
 <script lang="ts">
 	import { Refusal } from '$core/refusal/refusal';
-	import type { TackRule } from '$core/plan/schema';
-	import { TACK_ADVICE, TACK_ORDER_WORDS, TACK_STARTS, TACK_WORDS, tacksDoNotApply } from '$core/plan/tackPatterns';
-	import { ruleOf, useTackRule } from '$core/plan/tackRule';
-	import { TACK_ORDERS, TACK_PATTERNS, type TackOrder, type TackPattern } from '$core/plan/words';
+	import type { TackRule } from '$core/document/schema';
+	import { TACK_SCHOOLS, tackStart } from '$core/schools/tacks';
+	import { TACK_ORDER_KINDS } from '$core/schools/tackOrders';
+	import { tacksDoNotApply } from '$core/schools/tackPattern';
+	import { ruleOf, useTackRule } from '$core/schools/tackRule';
+	import { TACK_ORDERS, TACK_PATTERNS, type TackOrder, type TackPattern } from '$core/document/words';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { length } from '$lib/units';
@@ -87,33 +89,21 @@
 				<Choice
 					label="School"
 					value={rule.pattern}
-					items={TACK_PATTERNS.map((p) => ({ value: p, name: TACK_WORDS[p] }))}
-					onchange={(v) => (rule = { ...TACK_STARTS[v as TackPattern], order: rule.order, flush: rule.flush })}
+					items={TACK_PATTERNS.map((p) => ({ value: p, name: TACK_SCHOOLS[p].name }))}
+					onchange={(v) => (rule = { ...tackStart(v as TackPattern), order: rule.order, flush: rule.flush })}
 				/>
 			</div>
 			<div class="col-span-2">
 				<Choice
 					label="Which first"
 					value={rule.order}
-					items={TACK_ORDERS.map((p) => ({ value: p, name: TACK_ORDER_WORDS[p] }))}
+					items={TACK_ORDERS.map((p) => ({ value: p, name: TACK_ORDER_KINDS[p].name }))}
 					onchange={(v) => set({ order: v as TackOrder })}
 				/>
 			</div>
-			{#if rule.pattern !== 'corners-and-middles'}
-				<LengthField
-					label={rule.pattern === 'two-stage' ? 'To locate, every' : rule.pattern === 'stitch' ? 'A stitch every' : 'A tack every'}
-					mm={rule.locateMm}
-					{unit}
-					min={10}
-					max={500}
-					onchange={(v) => set({ locateMm: v })}
-				/>
-			{/if}
-			{#if rule.pattern === 'two-stage'}
-				<LengthField label="To close up, every" mm={rule.closeMm} {unit} min={5} max={200} onchange={(v) => set({ closeMm: v })} />
-			{:else if rule.pattern === 'stitch'}
-				<LengthField label="In the row, every" mm={rule.closeMm} {unit} min={5} max={60} onchange={(v) => set({ closeMm: v })} />
-			{/if}
+			{#each TACK_SCHOOLS[rule.pattern].fields as f (f.field)}
+				<LengthField label={f.label} mm={rule[f.field]} {unit} min={f.minMm} max={f.maxMm} onchange={(v) => set({ [f.field]: v })} />
+			{/each}
 			<LengthField label="Tack length" mm={rule.lengthMm} {unit} min={1} max={60} onchange={(v) => set({ lengthMm: v })} />
 			<LengthField label="Clear of ends" mm={rule.endClearMm} {unit} min={0} max={100} onchange={(v) => set({ endClearMm: v })} />
 			<LengthField label="Clear of holes and run ends" mm={rule.otherClearMm} {unit} min={0} max={50} onchange={(v) => set({ otherClearMm: v })} />
@@ -136,7 +126,7 @@
 			</div>
 		{/if}
 		<p class="mt-2 text-[13px] text-steel-600">
-			{TACK_ADVICE[rule.pattern]} Figures are common practice, no source: change them.
+			{TACK_SCHOOLS[rule.pattern].advice} Figures are common practice, no source: change them.
 		</p>
 	</Panel>
 	{#if tack}

@@ -1,6 +1,6 @@
-import { benchPlan } from '$core/forecast/benchPlan';
-import type { BenchStep } from '$core/plan/benchSteps';
-import type { PlanDocument } from '$core/plan/schema';
+import { benchPlan } from '$core/weldout/benchPlan';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import type { PlanDocument } from '$core/document/schema';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';

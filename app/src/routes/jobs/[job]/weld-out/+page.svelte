@@ -1,8 +1,8 @@
 <script lang="ts">
 	import { holdKind, holdWords } from '$core/holds';
-	import { presetWords } from '$core/plan/preset';
-	import { fillerOf } from '$core/plan/fillerWords';
-	import { PIECE_WORDS } from '$core/plan/words';
+	import { presetWords } from '$core/weldout/preset';
+	import { fillerOf } from '$core/weldout/fillerWords';
+	import { PIECE_WORDS } from '$core/document/words';
 	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
 	import { BenchLog, type LogEvent } from '$lib/desk/bench-log.svelte';

@@ -1,8 +1,8 @@
 <script lang="ts">
 	import { arcEnergy } from '$core/heat/arcEnergy';
-	import { startingSettings } from '$core/families/family';
-	import type { Joint, WeldSettings } from '$core/plan/schema';
-	import { PENETRATIONS, WELD_SIDES } from '$core/plan/words';
+	import { startingSettings } from '$core/families/newPlan';
+	import type { Joint, WeldSettings } from '$core/document/schema';
+	import { PENETRATIONS, WELD_SIDES } from '$core/document/words';
 	import { call, type Refusal } from '$lib/call';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { accessFindings } from '$core/fitup/access';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
-import { FaultError } from '$core/plan/faults';
+import { FaultError } from '$core/document/faults';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { IssueBody } from '$lib/server/dto';
 import { getDb } from '$store/database';

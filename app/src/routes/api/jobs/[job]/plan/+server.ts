@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
-import { familyFaults } from '$core/families/family';
+import { familyFaults } from '$core/families/readSizes';
 import { checkPlan } from '$core/plan/check';
-import { FaultError } from '$core/plan/faults';
+import { FaultError } from '$core/document/faults';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { PlanBody } from '$lib/server/dto';
 import { getDb } from '$store/database';

@@ -1,4 +1,4 @@
-import { benchPlan } from '$core/forecast/benchPlan';
+import { benchPlan } from '$core/weldout/benchPlan';
 import { answer, idOf, personOf } from '$lib/server/api';
 import { runSheet } from '$lib/server/pdf';
 import { asPdf, sheetOf } from '$lib/server/sheet';

@@ -1,4 +1,4 @@
-import { benchPlan } from '$core/forecast/benchPlan';
+import { benchPlan } from '$core/weldout/benchPlan';
 import { seamResponses } from '$core/response/forPlan';
 import { answer, idOf, personOf } from '$lib/server/api';
 import { asPdf, sheetOf } from '$lib/server/sheet';

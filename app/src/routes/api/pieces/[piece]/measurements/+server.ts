@@ -1,7 +1,8 @@
 import { json } from '@sveltejs/kit';
-import { evaluateReadings, METHOD_WORDS } from '$core/measure/readings';
-import { readingContext } from '$core/measure/context';
-import { FaultError } from '$core/plan/faults';
+import { featureKind } from '$core/features';
+import { evaluateReadings } from '$core/measure/readings';
+import { readingContext } from '$core/features/context';
+import { FaultError } from '$core/document/faults';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { MeasurementBody } from '$lib/server/dto';
 import { addMeasurement, measurementsOf, revisionOfPiece } from '$store/bench';
@@ -19,8 +20,8 @@ export const POST = (event) =>
 		const { document } = await getRevision(getDb(), revisionId);
 		const feature = document.features.find((f) => f.id === b.feature);
 		if (!feature) throw new FaultError([{ field: 'feature', value: b.feature, allowed: 'must be a feature of the issued plan' }]);
-		if (!METHOD_WORDS[b.method].features.includes(feature.kind))
-			throw new FaultError([{ field: 'method', value: b.method, allowed: `must suit ${feature.kind}` }]);
+		if (!featureKind(feature).methods.includes(b.method))
+			throw new FaultError([{ field: 'method', value: b.method, allowed: `one of ${featureKind(feature).methods.join(', ')}` }]);
 		// the server works the value out itself; what the page showed is only a preview
 		const e = evaluateReadings(b.method, b.readings, readingContext(feature, document));
 		const row = await addMeasurement(

@@ -1,3 +1,4 @@
+import { unitOf } from '$core/features';
 import { answer, idOf, personOf } from '$lib/server/api';
 import { recordSheet } from '$lib/server/pdf';
 import { asPdf } from '$lib/server/sheet';
@@ -22,7 +23,7 @@ export const GET = (event) =>
 		const results = plan.features.map((f) => {
 			const own = readings.filter((r) => r.feature === f.id);
 			const last = own.filter((r) => r.moment === 'unclamped').pop() ?? own.filter((r) => r.moment === 'cold').pop();
-			const unit = f.kind === 'angle' ? '°' : ' mm';
+			const unit = unitOf(f) === '°' ? '°' : ' mm';
 			const inside = last && last.value <= f.tolerance.upper && last.value >= (f.tolerance.lower ?? -Infinity);
 			return {
 				name: f.name,

@@ -4,7 +4,7 @@
 	import { exceedance } from '$core/search/cost';
 	import { applyChange, type HoldAdvice, type PlanChange } from '$core/search/levers';
 	import type { PresetAdvice } from '$core/search/presets';
-	import { unitOf } from '$core/forecast/features';
+	import { unitOf } from '$core/features';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { goalsBody, keepGoals, keptGoals } from '$lib/order/goals';
 	import GoalsPanel from '$lib/order/GoalsPanel.svelte';

@@ -2,9 +2,9 @@
 	/** What the piece and the job take, for a quote, and what each minute of waiting buys. */
 	import { DEFAULT_QUOTE, estimate } from '$core/estimate/estimate';
 	import type { WaitingRow } from '$core/estimate/waiting';
-	import { liesFor } from '$core/plan/positions';
-	import type { Quote } from '$core/plan/schema';
-	import { unitOf } from '$core/forecast/features';
+	import { liesFor } from '$core/layout/positions';
+	import type { Quote } from '$core/document/schema';
+	import { unitOf } from '$core/features';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import OrderTabs from '$lib/order/OrderTabs.svelte';
 	import { duration, quantity } from '$lib/units';

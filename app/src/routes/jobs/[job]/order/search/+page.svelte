@@ -1,14 +1,14 @@
 <script lang="ts">
 	/** The search and every school side by side: what each comes to, why the found order is better, and what to adopt. */
 	import { onDestroy, onMount } from 'svelte';
-	import type { Run } from '$core/plan/schema';
+	import type { Run } from '$core/document/schema';
 	import { adoptSeam } from '$core/search/adopt';
 	import { exceedance } from '$core/search/cost';
 	import type { BestSoFar, SearchResult, TableRow } from '$core/search/table';
-	import { ORDER_WORDS } from '$core/plan/orderPatterns';
+	import { ORDER_SCHOOLS } from '$core/schools/orders';
 	import BenchView from '$lib/bench-view/BenchView.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
-	import { seamLetters } from '$core/plan/seamNames';
+	import { seamLetters } from '$core/layout/seamNames';
 	import { followLives } from '$lib/order/lives';
 	import { goalsBody, keepGoals, keptGoals } from '$lib/order/goals';
 	import GoalsPanel from '$lib/order/GoalsPanel.svelte';
@@ -171,7 +171,7 @@
 					<details class="mt-2 text-sm">
 						<summary class="cursor-pointer">{result.leftOut.length} schools do not apply to this piece</summary>
 						<ul class="mt-1 list-disc pl-5 text-[13px]">
-							{#each result.leftOut as l (l.pattern)}<li><span class="font-medium">{ORDER_WORDS[l.pattern]}.</span> {l.why}</li>{/each}
+							{#each result.leftOut as l (l.pattern)}<li><span class="font-medium">{ORDER_SCHOOLS[l.pattern].name}.</span> {l.why}</li>{/each}
 						</ul>
 					</details>
 				{/if}

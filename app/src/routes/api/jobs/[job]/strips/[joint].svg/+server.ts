@@ -1,5 +1,5 @@
 import { stripSvg } from '$core/formats/seamStrip';
-import { seamLetters } from '$core/plan/seamNames';
+import { seamLetters } from '$core/layout/seamNames';
 import { answer, idOf, personOf } from '$lib/server/api';
 import { sheetOf } from '$lib/server/sheet';
 import { MissingError } from '$store/jobs';

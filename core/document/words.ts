@@ -1,0 +1,77 @@
+/** The closed vocabularies of a plan. Documents, interface and validation read the same lists. */
+export const JOINT_TYPES = ['butt', 'corner-edge', 'corner-overlap', 'lap', 'tee', 'flange-to-tube', 'port'] as const;
+export type JointType = (typeof JOINT_TYPES)[number];
+
+export const PENETRATIONS = ['full', 'partial', 'sealing'] as const;
+export type Penetration = (typeof PENETRATIONS)[number];
+
+export const WELD_SIDES = ['front', 'back'] as const;
+export type WeldSide = (typeof WELD_SIDES)[number];
+
+/** How the piece lies while it is welded or measured. */
+export const POSTURES = ['flat-on-bench', 'three-points', 'upright'] as const;
+export type Posture = (typeof POSTURES)[number];
+
+/** When a measurement is taken. */
+export const MOMENTS = ['as-tacked', 'cold', 'unclamped'] as const;
+export type Moment = (typeof MOMENTS)[number];
+
+export const CONTACTS = ['tight', 'fair', 'loose'] as const;
+export type Contact = (typeof CONTACTS)[number];
+
+/** How the piece is cooled in the wait before a run. Forced cooling on one spot is for austenitic grades only. */
+export const COOLINGS = ['still', 'fan', 'local'] as const;
+export type Cooling = (typeof COOLINGS)[number];
+
+export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback'] as const;
+export type HoldDownKind = (typeof HOLD_DOWN_KINDS)[number];
+
+export const BAR_METALS = ['copper', 'aluminium', 'brass', 'own'] as const;
+
+/** What keeps air off the root. */
+export const ROOT_CARE = ['none', 'bar', 'purge', 'both'] as const;
+export type RootCare = (typeof ROOT_CARE)[number];
+export const TACK_PATTERNS = ['two-stage', 'corners-and-middles', 'long-tacks', 'stitch', 'alternate-sides'] as const;
+export type TackPattern = (typeof TACK_PATTERNS)[number];
+
+export const TACK_ORDERS = ['from-true-corner', 'curve-first', 'one-plane-first', 'opposite-ends', 'bisection'] as const;
+export type TackOrder = (typeof TACK_ORDERS)[number];
+
+export const FEATURE_KINDS = ['flatness', 'straightness', 'length', 'squareness', 'angle', 'twist'] as const;
+export type FeatureKind = (typeof FEATURE_KINDS)[number];
+
+export const FILM_SIDES = ['none', 'front', 'back', 'both'] as const;
+export type FilmSide = (typeof FILM_SIDES)[number];
+
+export const FAMILIES = [
+	'open-trough',
+	'enclosure',
+	'butt-panel',
+	'lap-panel',
+	'patched-panel',
+	'stiffened-plate',
+	'cylinder',
+	'collar',
+	'manifold',
+	'mitred-frame',
+	'free'
+] as const;
+export type FamilyKind = (typeof FAMILIES)[number];
+
+export const POSTURE_WORDS: Record<Posture, string> = {
+	'flat-on-bench': 'flat on the bench',
+	'three-points': 'on three points',
+	upright: 'upright'
+};
+export const COOLING_WORDS: Record<Cooling, string> = { still: 'by itself', fan: 'fan on the piece', local: 'local forced cooling' };
+export const MOMENT_WORDS: Record<Moment, string> = { 'as-tacked': 'as tacked', cold: 'cold', unclamped: 'unclamped' };
+export const JOINT_WORDS: Record<JointType, string> = {
+	butt: 'butt',
+	'corner-edge': 'corner, edge to edge',
+	'corner-overlap': 'corner, overlap',
+	lap: 'lap',
+	tee: 'tee / fillet',
+	'flange-to-tube': 'flange to tube',
+	port: 'port'
+};
+export const PIECE_WORDS = { waiting: 'waiting', 'in-hand': 'at the bench', welded: 'welded', 'handed-over': 'handed over' } as const;

@@ -1,0 +1,29 @@
+import { pathLength, pointAt } from '../geometry/polyline';
+import { add } from '../geometry/vec';
+import { formTolerance } from '../measure/iso13920';
+import { bowFromEnds } from '../measure/straightness';
+import { NONE, type FeatureRecord } from './feature';
+
+/** Gaps read under a straightedge between its ends. */
+const STRAIGHTEDGE_PLACES = 3;
+
+export const straightness: FeatureRecord<'straightness'> = {
+	unit: 'mm',
+	linearCaution: 'Linear method: a free thin edge may wave more than this.',
+	teaches: false,
+	sags: true,
+	methods: ['straightedge'],
+	places(f) {
+		const length = pathLength(f.path);
+		return Array.from({ length: f.n }, (_, i) => ({ part: f.part, at: pointAt(f.path, (length * i) / (f.n - 1)) }));
+	},
+	check(f, c) {
+		if (!(pathLength(f.path) >= 2)) c.add('path', f.path, 'must be at least 2 mm long');
+		f.path.forEach((p) => c.onPart(f.part, p, 'path'));
+	},
+	nominal: NONE,
+	moved: (_, nominal, u) => bowFromEnds(nominal.map((p, i) => add(p, u[i]))),
+	movedFar: (_, __, points) => bowFromEnds(points),
+	reading: () => ({ between: STRAIGHTEDGE_PLACES }),
+	general: { classes: 'form', of: (c, size) => ({ upper: formTolerance(c, size) }), sizeMm: (f) => pathLength(f.path) }
+};

@@ -1,0 +1,14 @@
+import { f2, three, type MethodKind } from './method';
+
+export const diagonals: MethodKind = {
+	name: 'Two diagonals',
+	unit: 'mm',
+	labels: () => ['Diagonal 1', 'Diagonal 2'],
+	columns: three,
+	reading90: 0.5,
+	spread: Math.SQRT2,
+	evaluate([p, q]) {
+		const value = Math.abs(p - q);
+		return { value, arithmetic: `|${f2(p)} - ${f2(q)}| = ${f2(value)} mm` };
+	}
+};

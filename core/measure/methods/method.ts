@@ -1,0 +1,38 @@
+/** What a way of reading a feature has to say for itself. One file a method, listed in `index.ts`. */
+import { Refusal } from '../../refusal/refusal';
+
+/** What a reading needs to know of its feature. */
+export interface ReadingContext {
+	/** flatness grid */
+	nx?: number;
+	ny?: number;
+	sizeMm?: [number, number];
+	/** straightness: places between the ends */
+	between?: number;
+	/** nominal value of a length or an angle */
+	nominal?: number;
+}
+
+export interface MethodKind {
+	name: string;
+	unit: 'mm' | '°';
+	/** what each reading is, by its place; the list ends where the readings do */
+	labels(context: ReadingContext): string[];
+	/** cells side by side on the page */
+	columns(context: ReadingContext): number;
+	/** 90 % half-width of one reading with an ordinary instrument, in its unit (common practice, no source) */
+	reading90: number;
+	/** how much wider the value's is: readings independent (GUM) */
+	spread: number;
+	/** the feature's own value (form error, or departure from nominal) with the arithmetic in words; as many finite readings as labels */
+	evaluate(readings: readonly number[], context: ReadingContext): { value: number; arithmetic: string };
+}
+
+export const f2 = (v: number) => v.toFixed(2);
+export const three = () => 3;
+
+/** @throws Refusal where the drawing has no value of it */
+export function nominalOf(context: ReadingContext): number {
+	if (context.nominal === undefined) throw new Refusal('The drawing value of this feature is not known');
+	return context.nominal;
+}

@@ -1,0 +1,14 @@
+import { f2, three, type MethodKind } from './method';
+
+export const rock: MethodKind = {
+	name: 'Rock test: feeler under the high corner',
+	unit: 'mm',
+	labels: () => ['Feeler under the corner that lifts'],
+	columns: three,
+	reading90: 0.1,
+	spread: 1,
+	evaluate([feeler]) {
+		const value = Math.abs(feeler);
+		return { value, arithmetic: `Feeler ${f2(value)} mm under the fourth corner, the other three touching` };
+	}
+};
