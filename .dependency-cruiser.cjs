@@ -7,7 +7,7 @@ const CORE = [
 	['refusal', 'units', 'geometry'],
 	['materials', 'measure', 'linalg'],
 	['document', 'shell'],
-	['holds', 'equilibrium', 'factors', 'heat'],
+	['joints', 'holds', 'equilibrium', 'factors', 'heat'],
 	['mesh'],
 	['layout', 'response'],
 	['features', 'schools', 'staging'],

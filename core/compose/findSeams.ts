@@ -2,6 +2,7 @@
  * Seams where parts meet: the edges of every part are walked in space, and where another part (or another panel of the same
  * one) lies within the tolerance, a seam is proposed. Edge on edge is a butt or a corner, edge on a face a tee or a lap.
  */
+import { JOINTS } from '../joints';
 import { isInside, pathLength, segmentDistance } from '../geometry/polyline';
 import { add, cross, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
 import { basePoint, layoutBox } from '../mesh/assemblyMesh';
@@ -299,7 +300,7 @@ export const jointOf = (p: SeamProposal, id: string, name: string, settings: str
 	gapMm: 0,
 	gapMeasured: false,
 	presetDeg: 0,
-	penetration: p.type === 'butt' || p.type === 'corner-edge' ? 'full' : 'partial',
+	penetration: JOINTS[p.type].usualPenetration,
 	filler: false,
 	weldSide: 'front',
 	settings

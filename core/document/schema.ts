@@ -290,6 +290,21 @@ export class Strongback extends HoldDown {
 	@Num(5, 5000) pitchMm: number = 50;
 }
 
+/** A table that draws flat sheets down over their whole face, by vacuum or magnets; its top takes heat from seams between them. */
+export class HoldingTable extends HoldDown {
+	declare kind: 'holding-table';
+	@Ids(1, 20) parts!: string[];
+	@OneOf(['vacuum', 'magnet']) by!: 'vacuum' | 'magnet';
+	@OneOf(['aluminium', 'steel']) material!: 'aluminium' | 'steel';
+	/** of the top, mm */
+	@Num(2, 200) thicknessMm!: number;
+	@OneOf(CONTACTS) contact!: Contact;
+	/** from one place it holds to the next, mm */
+	@Num(20, 500) pitchMm!: number;
+	/** of each place */
+	@Num(1, 1e7) stiffnessNPerMm!: number;
+}
+
 export class WeldSettings {
 	@Id() id!: string;
 	@Name() name!: string;
@@ -553,7 +568,8 @@ export const HOLD_DOWN_CLASSES = {
 	'table-tack': TableTack,
 	weight: Weight,
 	brace: Brace,
-	strongback: Strongback
+	strongback: Strongback,
+	'holding-table': HoldingTable
 } satisfies Record<HoldDownKind, new () => HoldDown>;
 export const FEATURE_CLASSES = {
 	flatness: Flatness,

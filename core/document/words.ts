@@ -23,7 +23,7 @@ export type Contact = (typeof CONTACTS)[number];
 export const COOLINGS = ['still', 'fan', 'local'] as const;
 export type Cooling = (typeof COOLINGS)[number];
 
-export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback'] as const;
+export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback', 'holding-table'] as const;
 export type HoldDownKind = (typeof HOLD_DOWN_KINDS)[number];
 
 export const BAR_METALS = ['copper', 'aluminium', 'brass', 'own'] as const;
@@ -65,13 +65,4 @@ export const POSTURE_WORDS: Record<Posture, string> = {
 };
 export const COOLING_WORDS: Record<Cooling, string> = { still: 'by itself', fan: 'fan on the piece', local: 'local forced cooling' };
 export const MOMENT_WORDS: Record<Moment, string> = { 'as-tacked': 'as tacked', cold: 'cold', unclamped: 'unclamped' };
-export const JOINT_WORDS: Record<JointType, string> = {
-	butt: 'butt',
-	'corner-edge': 'corner, edge to edge',
-	'corner-overlap': 'corner, overlap',
-	lap: 'lap',
-	tee: 'tee / fillet',
-	'flange-to-tube': 'flange to tube',
-	port: 'port'
-};
 export const PIECE_WORDS = { waiting: 'waiting', 'in-hand': 'at the bench', welded: 'welded', 'handed-over': 'handed over' } as const;

@@ -1,4 +1,5 @@
 /** What a piece takes at the bench, for a quote: time, gas, filler, and how likely it must be corrected. Unit times are own estimates to be changed. */
+import { JOINTS } from '../joints';
 import { arcEnergy } from '../heat/arcEnergy';
 import { findMaterial } from '../materials/grades';
 import type { FeatureForecast, Forecast } from '../forecast/forecast';
@@ -48,7 +49,7 @@ export interface Estimate {
 /** mm2 of filler metal in a section of the seam. */
 export function fillerArea(joint: Joint, thicknessMm: number): number {
 	if (!joint.filler) return 0;
-	if (joint.type === 'butt' || joint.type === 'corner-edge') return joint.gapMm * thicknessMm + CAP * thicknessMm ** 2;
+	if (JOINTS[joint.type].isEdgeToEdge) return joint.gapMm * thicknessMm + CAP * thicknessMm ** 2;
 	const leg = joint.weldSizeMm ?? thicknessMm;
 	// a flat fillet: half the square of its leg; what the gap takes comes on top
 	return leg ** 2 / 2 + joint.gapMm * leg;

@@ -1,5 +1,5 @@
 /** Rolled shell with ends, girth seams and a port. Radii are of the mid-surface. */
-import { cross, type Vec2, type Vec3 } from '../geometry/vec';
+import { type Vec2, type Vec3 } from '../geometry/vec';
 import { Builder, circle, closed, rect } from './builder';
 import { line, SIDES, socket } from './socket';
 import { SHEET, count, length, most, noneOr, type FamilyRecord, type Generated, type Sheet } from './family';

@@ -1,6 +1,6 @@
 /** A socket on a rolled wall, and what rolled families share. Radii are of the mid-surface. */
 import { cross, dot, type Vec2, type Vec3 } from '../geometry/vec';
-import { Builder, circle, closed } from './builder';
+import { Builder, closed } from './builder';
 
 /** Sides of a circle in a layout: even, and a multiple of four so that quarters fall on points. */
 export const SIDES = 48;

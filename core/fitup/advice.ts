@@ -1,5 +1,6 @@
 /** What a fit-up sheet says of each seam: film, gap, trimming, how to set a preset. Figures are common practice, no source, where none is named. */
 
+import { JOINTS } from '../joints';
 import { presetSetting, presetWords } from '../weldout/preset';
 import type { Joint, Part, PlanDocument } from '../document/schema';
 
@@ -40,7 +41,7 @@ export function fitUpAdvice(plan: PlanDocument, tintMm: ReadonlyMap<string, numb
 				);
 			const preset = presetSetting(plan, j);
 			if (preset) notes.push(presetWords(preset, length));
-			if (j.type === 'lap') notes.push('Clamp the lap shut: sheet on sheet along the whole edge. A lap that stands open draws the upper sheet down.');
+			notes.push(...JOINTS[j.type].advice);
 			if (j.type === 'butt' && plan.family?.parameters.fit === 'trimmed')
 				notes.push(
 					'Lay the sheets over each other, clamp, and cut both with one line; keep the line straight: a straight edge can be filed and shifted, a wandering one cannot. Deburr both edges.'

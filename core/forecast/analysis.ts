@@ -1,4 +1,5 @@
 /** The linear analysis behind a forecast: mesh, condensed model, stages, and features as functions of the shop factors. */
+import { blocksOf } from '../holds';
 import { add, scale, type Vec2, type Vec3 } from '../geometry/vec';
 import { multipliers } from '../factors/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
@@ -217,7 +218,7 @@ export function analyse(
 		entry.runs.set(run.id, factor);
 		return factor;
 	};
-	const bars = plan.holdDowns.flatMap((h) => (h.kind === 'bar' ? [h] : []));
+	const bars = blocksOf(plan);
 	/** a tack sits in the same metal as its seam's first run */
 	const firstRun = (joint: string) => plan.runs.find((r) => r.joint === joint)?.id ?? '';
 	const actionsAt = (seam: number, station: number, runIndex: number): Actions => {

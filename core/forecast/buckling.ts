@@ -2,6 +2,7 @@
  * Plate-buckling margin by formula, panel by panel: what the linear method cannot show. A seam's tendon force is answered by
  * compression in the panel beside it; the panel waves when that passes its critical force (Timoshenko & Gere 1961, chapter 9).
  */
+import { JOINTS } from '../joints';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import { nodeAt } from '../shell/model';
 import { cross, norm, sub } from '../geometry/vec';
@@ -61,7 +62,7 @@ export function bucklingMargins(plan: PlanDocument, mesh: AssemblyMesh, sheets: 
 				if (partOfNode(mesh, nodes[0]) !== p.part) continue;
 				force += forceOfSeam[k] * part;
 				along = Math.max(along, seam.lengthMm);
-				if (seam.edgeA && seam.edgeB && seam.joint.type !== 'butt') corners++;
+				if (seam.edgeA && seam.edgeB && !JOINTS[seam.joint.type].isFlat) corners++;
 			}
 		});
 		if (force === 0 || along === 0) continue;

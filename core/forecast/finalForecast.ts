@@ -5,7 +5,7 @@
 import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
-import { holdKind } from '../holds';
+import { blocksOf, holdKind } from '../holds';
 import { FACTOR_NAMES, priorFactors, cholesky, Z90, type ShopFactors } from '../factors/factors';
 import { SAG_MATTERS } from '../families/suitablePosture';
 import { findMaterial } from '../materials/grades';
@@ -171,7 +171,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 	});
 	// how well each bar touches: half or twice as well at the two ends of the band
 	const contact = a.barContact();
-	for (const bar of plan.holdDowns.filter((h) => h.kind === 'bar')) {
+	for (const bar of blocksOf(plan)) {
 		const runs = plan.runs.filter((r) => r.joint === bar.joint && contact.has(r.id) && a.staged.sources.has(r.id));
 		if (!runs.length) continue;
 		const ends = (['half', 'twice'] as const).map((end) =>

@@ -1,4 +1,5 @@
 /** When each run is laid and how warm the metal is, from the heat of the whole piece: arc time, waits, bars, cooling to measure. */
+import { blocksOf } from '../holds';
 import { cross, distance, dot, norm, scale, sub } from '../geometry/vec';
 import { arcEnergy } from '../heat/arcEnergy';
 import { HeatSolver, weldOutHeat, type HeatedRun, type HeatNetwork } from '../heat/assembly';
@@ -141,7 +142,7 @@ interface Piece {
 const pieces = new WeakMap<AssemblyMesh, Piece & { key: string }>();
 
 function heatedPiece(plan: PlanDocument, mesh: AssemblyMesh): Piece {
-	const blocks = plan.holdDowns.filter((h): h is Bar => h.kind === 'bar');
+	const blocks = blocksOf(plan);
 	const key = JSON.stringify([plan.parts.map((p) => [p.material, p.thicknessMm]), plan.materials, plan.ambientC, blocks]);
 	const known = pieces.get(mesh);
 	if (known?.key === key) return known;

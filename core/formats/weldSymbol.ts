@@ -3,22 +3,10 @@
  * other side, the symbol, size before it and length behind it, process number in the tail (ISO 4063: TIG 141, MIG 131, MMA 111).
  */
 import type { Joint, WeldSettings } from '../document/schema';
-import type { JointType } from '../document/words';
+import { JOINTS } from '../joints';
+import type { ElementarySymbol } from '../joints/joint';
 
 export const PROCESS_NUMBERS: Record<WeldSettings['process'], string> = { TIG: '141', MIG: '131', MMA: '111' };
-
-export type ElementarySymbol = 'square-butt' | 'fillet' | 'edge';
-
-/** Which symbol a joint takes. */
-export const SYMBOL_OF: Record<JointType, ElementarySymbol> = {
-	butt: 'square-butt',
-	'corner-edge': 'edge',
-	'corner-overlap': 'fillet',
-	lap: 'fillet',
-	tee: 'fillet',
-	'flange-to-tube': 'fillet',
-	port: 'fillet'
-};
 
 export interface SymbolParts {
 	symbol: ElementarySymbol;
@@ -34,7 +22,7 @@ export interface SymbolParts {
 }
 
 export function symbolOf(joint: Joint, lengthMm: number, thicknessMm: number, process: WeldSettings['process'], closed: boolean): SymbolParts {
-	const symbol = SYMBOL_OF[joint.type];
+	const symbol = JOINTS[joint.type].symbol;
 	const share = joint.penetration === 'full' ? 1 : joint.penetration === 'partial' ? 0.6 : 0.35;
 	const size =
 		symbol === 'fillet'

@@ -8,6 +8,7 @@ export const bar: HoldKind<'bar'> = {
 	line: NO_LINE,
 	// it takes heat; what presses the sheets on it is a hold-down of its own
 	grips: () => [],
+	blocks: (h) => [h],
 	isGripUncertain: false,
 	check(h, c) {
 		if (h.material === 'own' && !h.metal)

@@ -1,5 +1,5 @@
 import { pathLength } from '../geometry/polyline';
-import { NO_LINE, placeOf, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_LINE, placeOf, type HoldKind } from './hold';
 
 export const brace: HoldKind<'brace'> = {
 	name: 'Cross bracing',
@@ -17,6 +17,7 @@ export const brace: HoldKind<'brace'> = {
 			section: { eModulus: h.eModulusMPa, shearModulus: h.eModulusMPa / 2.6, area: h.areaMm2, iUp: h.iMm4, iSide: h.iMm4, torsion: 2 * h.iMm4 }
 		}
 	],
+	blocks: NO_BLOCKS,
 	isGripUncertain: false,
 	check(h, c) {
 		c.liesOn('part', h.part, 'at', h.at);

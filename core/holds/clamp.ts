@@ -1,4 +1,4 @@
-import { NO_LINE, NO_SPOTS, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_LINE, NO_SPOTS, type HoldKind } from './hold';
 
 export const clamp: HoldKind<'clamp'> = {
 	name: 'Row of clamps',
@@ -6,6 +6,7 @@ export const clamp: HoldKind<'clamp'> = {
 	spots: NO_SPOTS,
 	line: NO_LINE,
 	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.stationMm, toMm: h.stationMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
+	blocks: NO_BLOCKS,
 	isGripUncertain: true,
 	check(h, c) {
 		const length = c.seamLength(h.joint);

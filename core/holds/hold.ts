@@ -4,7 +4,7 @@
  * that leaves an answer out does not compile.
  */
 import type { Vec2 } from '../geometry/vec';
-import type { AnyHoldDown, PlanDocument } from '../document/schema';
+import type { AnyHoldDown, Bar, PlanDocument } from '../document/schema';
 import type { HoldDownKind } from '../document/words';
 import type { BeamSection } from '../shell/beam';
 
@@ -51,10 +51,12 @@ export interface HoldKind<K extends HoldDownKind> {
 	name: string;
 	/** chosen for a seam or for a part */
 	on: 'seam' | 'part';
-	spots(h: HoldOf<K>): Spot[];
+	spots(h: HoldOf<K>, plan: Pick<PlanDocument, 'parts'>): Spot[];
 	/** a line on its part that must be nodes, at least this often */
 	line(h: HoldOf<K>): { path: readonly Vec2[]; pitchMm: number } | undefined;
-	grips(h: HoldOf<K>): Grip[];
+	grips(h: HoldOf<K>, plan: Pick<PlanDocument, 'parts'>): Grip[];
+	/** lumps of metal it lays behind or beside seams, as bars: they take heat while it is on */
+	blocks(h: HoldOf<K>, plan: Pick<PlanDocument, 'joints'>): Bar[];
 	/** how stiffly it holds is a guess, and so part of every band */
 	isGripUncertain: boolean;
 	check(h: HoldOf<K>, c: HoldCheck): void;
@@ -67,4 +69,6 @@ export const placeOf = (h: { part: string; at: Vec2 }, w: HoldWords) =>
 	`${w.part(h.part)}, at ${w.length(h.at[0])} across and ${w.length(h.at[1])} up its flat layout`;
 
 export const NO_SPOTS = () => [];
+/** Takes no heat to speak of. */
+export const NO_BLOCKS = () => [];
 export const NO_LINE = () => undefined;

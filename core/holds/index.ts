@@ -1,10 +1,11 @@
 /** Every kind of hold-down. A new kind is a document in `document/schema.ts`, a file here and a line below; the compiler asks for the rest. */
-import type { AnyHoldDown, Joint, Part } from '../document/schema';
+import type { AnyHoldDown, Bar, Joint, Part, PlanDocument } from '../document/schema';
 import type { HoldDownKind } from '../document/words';
 import { bar } from './bar';
 import { brace } from './brace';
 import { clamp } from './clamp';
 import type { HoldKind, HoldWords } from './hold';
+import { holdingTable } from './holding-table';
 import { jig } from './jig';
 import { strongback } from './strongback';
 import { support } from './support';
@@ -19,7 +20,8 @@ export const HOLDS: { readonly [K in HoldDownKind]: HoldKind<K> } = {
 	'table-tack': tableTack,
 	weight,
 	brace,
-	strongback
+	strongback,
+	'holding-table': holdingTable
 };
 
 /** @param length lengths in the person's unit */
@@ -34,3 +36,6 @@ export function holdWords(
 
 /** The record of a hold-down's own kind. */
 export const holdKind = (h: AnyHoldDown): HoldKind<HoldDownKind> => HOLDS[h.kind] as unknown as HoldKind<HoldDownKind>;
+
+/** Everything that takes heat from the seams, as bars, in the plan's order. */
+export const blocksOf = (plan: Pick<PlanDocument, 'holdDowns' | 'joints'>): Bar[] => plan.holdDowns.flatMap((h) => holdKind(h).blocks(h, plan));

@@ -1,5 +1,5 @@
 import { checkStretch } from './checks';
-import { NO_LINE, NO_SPOTS, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_LINE, NO_SPOTS, type HoldKind } from './hold';
 
 export const jig: HoldKind<'jig'> = {
 	name: 'Jig or square',
@@ -7,6 +7,7 @@ export const jig: HoldKind<'jig'> = {
 	spots: NO_SPOTS,
 	line: NO_LINE,
 	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.fromMm, toMm: h.toMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
+	blocks: NO_BLOCKS,
 	isGripUncertain: true,
 	check: checkStretch,
 	where: (h, w) => `${w.seam(h.joint)}, ${w.length(h.fromMm)} to ${w.length(h.toMm)}${h.holds === 'all' ? ', holding every way' : ''}`

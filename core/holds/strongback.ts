@@ -1,5 +1,5 @@
 import { pathLength } from '../geometry/polyline';
-import { NO_SPOTS, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_SPOTS, type HoldKind } from './hold';
 
 export const strongback: HoldKind<'strongback'> = {
 	name: 'Strongback',
@@ -21,6 +21,7 @@ export const strongback: HoldKind<'strongback'> = {
 			}
 		}
 	],
+	blocks: NO_BLOCKS,
 	isGripUncertain: false,
 	check(h, c) {
 		if (h.path.every((p) => c.liesOn('part', h.part, 'path', p, true)) && pathLength(h.path) < 10)

@@ -1,4 +1,4 @@
-import { NO_LINE, placeOf, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_LINE, placeOf, type HoldKind } from './hold';
 
 export const support: HoldKind<'support'> = {
 	name: 'Bench supports',
@@ -6,6 +6,7 @@ export const support: HoldKind<'support'> = {
 	spots: (h) => [{ id: h.id, part: h.part, at: h.at }],
 	line: NO_LINE,
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
+	blocks: NO_BLOCKS,
 	isGripUncertain: true,
 	check: (h, c) => void c.liesOn('part', h.part, 'at', h.at),
 	where: placeOf

@@ -1,4 +1,4 @@
-import { NO_LINE, placeOf, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_LINE, placeOf, type HoldKind } from './hold';
 
 export const tableTack: HoldKind<'table-tack'> = {
 	name: 'Table tacks',
@@ -6,6 +6,7 @@ export const tableTack: HoldKind<'table-tack'> = {
 	spots: (h) => [{ id: h.id, part: h.part, at: h.at }],
 	line: NO_LINE,
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: 'all', stiffnessNPerMm: h.stiffnessNPerMm }],
+	blocks: NO_BLOCKS,
 	isGripUncertain: true,
 	check: (h, c) => void c.liesOn('part', h.part, 'at', h.at),
 	where: placeOf

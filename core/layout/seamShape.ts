@@ -1,4 +1,5 @@
 /** What a pattern needs to know of a seam's shape and neighbours: rings, curves, planes, the other side of a line, mitred corners. */
+import { JOINTS } from '../joints';
 import { isInside, pointAt, segmentDistance } from '../geometry/polyline';
 import { add, cross, distance, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
 import type { PlanDocument } from '../document/schema';
@@ -76,7 +77,7 @@ export function mitredCorners(seams: readonly SeamInSpace[]): MitredCorner[] {
 	const out: MitredCorner[] = [];
 	for (const list of groups.values()) {
 		if (list.length < 2) continue;
-		const edge = list.filter((s) => s.joint.type.startsWith('corner'));
+		const edge = list.filter((s) => JOINTS[s.joint.type].isCorner);
 		const faces = list.filter((s) => s.joint.type === 'butt');
 		if (!faces.length) continue;
 		const far = (s: SeamInSpace) => distance(s.middle, centre);

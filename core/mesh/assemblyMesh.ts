@@ -33,7 +33,7 @@ export const basePoint = (part: Part): Vec2 => {
 };
 
 /** Single places that hold-downs hold. */
-const heldSpots = (plan: PlanDocument): Spot[] => plan.holdDowns.flatMap((h) => holdKind(h).spots(h));
+const heldSpots = (plan: PlanDocument): Spot[] => plan.holdDowns.flatMap((h) => holdKind(h).spots(h, plan));
 
 /** Triangle side for a plan, mm: asked for, or from the area. */
 export function meshSize(plan: PlanDocument): number {

@@ -1,4 +1,5 @@
 /** A seam in the mesh: node pairs at stations from the datum end, each with the directions its weld works in. */
+import { JOINTS } from '../joints';
 import { pathLength } from '../geometry/polyline';
 import { add, cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import type { Joint } from '../document/schema';
@@ -150,6 +151,6 @@ function weldSide(joint: Joint, A: { normal: Vec3; out: Vec3 }, B: { out: Vec3 }
 	const outward = add(A.out, B.out);
 	// two edges that both point the same way make a corner; in a butt they point at each other
 	// the fillet of a port lies between socket and wall, where the two edges do not point
-	if (edges && norm(outward) > 0.3) return scale(unit(outward), joint.type === 'port' ? -sign : sign);
+	if (edges && norm(outward) > 0.3) return scale(unit(outward), JOINTS[joint.type].frontIsBehindEdges ? -sign : sign);
 	return scale(A.normal, sign);
 }

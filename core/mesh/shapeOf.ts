@@ -8,12 +8,12 @@ const TALK = new Set(['name', 'material', 'heatNumber', 'film', 'grain']);
 const cut = (plan: PlanDocument) => plan.parts.map((p) => Object.entries(p).filter(([field]) => !TALK.has(field)));
 const seams = (plan: PlanDocument) => plan.joints.map((j) => [j.id, j.type, j.a, j.b, j.weldSide]);
 /** where a hold-down needs points of the mesh; nothing where it needs none, so that a bar put on changes no mesh */
-const points = (h: AnyHoldDown) => {
-	const [spots, line] = [holdKind(h).spots(h), holdKind(h).line(h)];
+const points = (plan: PlanDocument) => (h: AnyHoldDown) => {
+	const [spots, line] = [holdKind(h).spots(h, plan), holdKind(h).line(h)];
 	return spots.length || line ? [[h.id, spots, line]] : [];
 };
-const grips = (h: AnyHoldDown) => {
-	const list = holdKind(h).grips(h);
+const grips = (plan: PlanDocument) => (h: AnyHoldDown) => {
+	const list = holdKind(h).grips(h, plan);
 	return list.length ? [[h.id, list]] : [];
 };
 
@@ -22,7 +22,7 @@ export const pieceOf = (plan: PlanDocument): string => JSON.stringify([cut(plan)
 
 /** All that the mesh is cut from: tacks and single places that are held are points of it. */
 export const meshOf = (plan: PlanDocument): string =>
-	JSON.stringify([pieceOf(plan), plan.tacks.map((t) => [t.joint, t.stationMm]), plan.holdDowns.flatMap(points)]);
+	JSON.stringify([pieceOf(plan), plan.tacks.map((t) => [t.joint, t.stationMm]), plan.holdDowns.flatMap(points(plan))]);
 
 /** All that the condensed model stands on: the mesh, how stiff the sheets are, what grips them, and where it is read. */
 export const shapeOf = (plan: PlanDocument): string =>
@@ -32,7 +32,7 @@ export const shapeOf = (plan: PlanDocument): string =>
 			const m = findMaterial(p.material, plan.materials);
 			return [m.eModulus, m.poisson];
 		}),
-		plan.holdDowns.flatMap(grips),
+		plan.holdDowns.flatMap(grips(plan)),
 		plan.features.map((f) => ({ ...f, tolerance: 0, name: 0 })),
 		plan.points.map((p) => ({ ...p, name: 0 })),
 		plan.probes,

@@ -1,4 +1,5 @@
 /** Weld responses of a plan's seams: what each is worked out from, and all of them where no mesh is wanted (sheets, lists). */
+import { blocksOf } from '../holds';
 import { pathLength, pointAt, ringArea, segmentDistance } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import { findMaterial } from '../materials/grades';
@@ -46,7 +47,7 @@ export function seamResponses(plan: PlanDocument): Map<string, WeldResponse> {
 	for (const joint of plan.joints) {
 		if (joint.stock) continue;
 		const middle = pathLength(joint.a.path) / 2;
-		const bar = plan.holdDowns.find((h): h is Bar => h.kind === 'bar' && h.joint === joint.id && h.fromMm <= middle && h.toMm >= middle);
+		const bar = blocksOf(plan).find((h) => h.joint === joint.id && h.fromMm <= middle && h.toMm >= middle);
 		const settings = plan.settings.find((s) => s.id === joint.settings)!;
 		out.set(joint.id, weldResponse(responseInput(plan, joint, settings, bar)));
 	}

@@ -2,6 +2,7 @@
  * A starting point for a joint's settings, with the reason of each, and what the heat solver makes of it: does it melt
  * through, reach the root, only fuse? Figures without a source are common practice; the shop's own procedure comes first.
  */
+import { JOINTS } from '../joints';
 import { arcEnergy } from '../heat/arcEnergy';
 import type { Material } from '../materials/grades';
 import { metalOf } from '../materials/hot';
@@ -145,7 +146,7 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 	put('tungstenMm', 'Tungsten', tungsten[1], 'mm', `carries up to ${tungsten[0]} A (typical range, from memory); lanthanated, ground to a point`);
 	chosen.cupMm = thin < 1.5 ? 10 : thin < 3 ? 12 : 16;
 	put('cupMm', 'Cup', chosen.cupMm, 'mm', 'a wider cup shields more of the hot seam; fillets need a narrow one to get in');
-	chosen.stickOutMm = FILLETS.includes(joint.type) ? Math.round(0.75 * chosen.cupMm) : Math.round(0.5 * chosen.cupMm);
+	chosen.stickOutMm = Math.round((JOINTS[joint.type].isEdgeToEdge ? 0.5 : 0.75) * chosen.cupMm);
 	put(
 		'stickOutMm',
 		'Stick-out',
@@ -184,8 +185,6 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 	cautions.push(...new Set([a, b].flatMap((x) => metalOf(x.material).welding.cautions)));
 	return { settings: chosen, fields, checks: heatChecks({ joint, settings: chosen, sheets, ambientC, bar }), cautions };
 }
-
-const FILLETS: readonly Joint['type'][] = ['lap', 'tee', 'corner-overlap', 'flange-to-tube', 'port'];
 
 /** What the heat solver makes of settings on a joint. */
 export function heatChecks(input: ResponseInput): HeatCheck[] {

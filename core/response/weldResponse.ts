@@ -3,6 +3,7 @@
  * strip under the heat of the travelling arc (layeredStrip.ts). Force, where it lies, shrinkage across, turn and eccentricity come
  * from one solution. Every modifier is explicit in `parts`. Method and limits: docs/theory/response.md.
  */
+import { JOINTS } from '../joints';
 import { arcEnergy, type ArcEnergy } from '../heat/arcEnergy';
 import { STILL_AIR } from '../heat/air';
 import { sectionHistory, type Section, type SectionBar, type SectionHistory } from '../heat/section';
@@ -125,7 +126,7 @@ const [SOFT, HELD] = [3e5, 3e8];
 /** Springs of each sheet's half, from the stiffness of the whole: its own sheets bend in the section already. In thirds of a decade: the answer is smooth in them, and alike seams share a solution. */
 export function springsOf({ joint, sheets, bendingNmm2 }: Pick<ResponseInput, 'joint' | 'sheets' | 'bendingNmm2'>): [SectionSprings, SectionSprings] {
 	if (bendingNmm2 === undefined) {
-		const held = ['butt', 'lap'].includes(joint.type) ? FREE : { ...FREE, curvature: Infinity };
+		const held = JOINTS[joint.type].isFlat ? FREE : { ...FREE, curvature: Infinity };
 		return [held, held];
 	}
 	const own = sidesOf(sheets).reduce((s, x) => s + (x.count * x.metal.eModulus(20) * x.thickness ** 3 * x.width) / 12, 0);
@@ -492,14 +493,12 @@ function limitWarnings({ joint, sheets }: ResponseInput, pair: readonly Side[], 
 /** Below this no model behind the response has been compared with anything, mm. */
 const THINNEST = 0.8;
 
-/** Joints whose weld lies in a corner between the sheets. */
-const FILLETS: readonly Joint['type'][] = ['lap', 'tee', 'corner-overlap', 'flange-to-tube', 'port'];
-
 /** Metal that the weld adds across the joint: the gap is filled whatever fills it, a fillet's leg only where filler is fed. */
 function addedMetal(joint: Joint, thickness: number): { label: string; areaMm2: number }[] {
 	const out: { label: string; areaMm2: number }[] = [];
 	if (joint.gapMm > 0) out.push({ label: 'Root gap filled', areaMm2: joint.gapMm * thickness });
-	if (joint.filler && joint.weldSizeMm && FILLETS.includes(joint.type)) out.push({ label: 'Fillet of filler', areaMm2: joint.weldSizeMm ** 2 / 2 });
+	if (joint.filler && joint.weldSizeMm && !JOINTS[joint.type].isEdgeToEdge)
+		out.push({ label: 'Fillet of filler', areaMm2: joint.weldSizeMm ** 2 / 2 });
 	return out;
 }
 

@@ -1,4 +1,5 @@
 /** Changes a planner may try before adopting them: each takes a plan and gives another, or says why it does not apply. */
+import { blocksOf } from '../holds';
 import { pathLength } from '../geometry/polyline';
 import type { Bar, Clamp, PlanDocument } from '../document/schema';
 import { orderPattern } from '../schools/orderPattern';
@@ -33,7 +34,7 @@ export const WHAT_IFS: readonly WhatIf[] = [
 		label: 'A copper bar behind this seam',
 		apply(plan, id) {
 			const joint = jointOf(plan, id);
-			if (plan.holdDowns.some((h) => h.kind === 'bar' && h.joint === id)) throw new Refusal(`“${joint.name}” has a bar already`);
+			if (blocksOf(plan).some((h) => h.joint === id)) throw new Refusal(`“${joint.name}” has a bar already`);
 			const bar: Bar = {
 				id: free(plan, 'bar'),
 				name: `Bar behind ${joint.name}`,

@@ -134,7 +134,7 @@ export function condense(
 		holdRows.set(id, list);
 	};
 	for (const h of plan.holdDowns)
-		for (const grip of holdKind(h).grips(h)) {
+		for (const grip of holdKind(h).grips(h, plan)) {
 			if (grip.by === 'member') {
 				beams.ties.get(h.id)!.forEach(([shell, beam, arm]) => {
 					const rows = rigidLink(shell, beam, arm, tieAxes(mesh, shell));
@@ -339,7 +339,7 @@ export function memberBeams(plan: PlanDocument, mesh: AssemblyMesh) {
 	const elements: NonNullable<ShellModel['beams']> = [];
 	const ties = new Map<string, [number, number, Vec3][]>();
 	for (const h of plan.holdDowns)
-		for (const grip of holdKind(h).grips(h)) {
+		for (const grip of holdKind(h).grips(h, plan)) {
 			if (grip.by !== 'member') continue;
 			const nodes = grip.along === 'line' ? [...mesh.lines.get(h.id)!] : grip.spots.map((id) => mesh.spots.get(id)!);
 			const first = mesh.nodeCount + extraNodes.length / 3;

@@ -34,6 +34,15 @@ function withHold(kind: HoldDownKind): PlanDocument {
 		'table-tack': { part: part.id, at, stiffnessNPerMm: 50_000 },
 		weight: { part: part.id, at, massKg: 5 },
 		brace: { part: part.id, at, partB: part.id, atB: [x0 + 60, y0 + 12], areaMm2: 100, iMm4: 800, eModulusMPa: 200_000 },
+		'holding-table': {
+			parts: [plan.parts[0].id],
+			by: 'vacuum',
+			material: 'steel',
+			thicknessMm: 20,
+			contact: 'loose',
+			pitchMm: 60,
+			stiffnessNPerMm: 5000
+		},
 		strongback: {
 			part: part.id,
 			path: [at, [x0 + 80, y0 + 12]],

@@ -1,4 +1,6 @@
 /** The bench view's drawing: three.js and nothing of Svelte. Draws only when something changed. */
+import { holdPage } from '$lib/hold/kinds';
+import type { HoldDrawing } from '$lib/hold/kinds/kind';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { AnyHoldDown, PlanDocument } from '$core/document/schema';
@@ -10,6 +12,13 @@ export interface Picked {
 	kind: 'part' | 'joint';
 	id: string;
 }
+
+const PLACE_SHAPES: Record<(HoldDrawing & { by: 'places' })['shape'], (r: number) => THREE.BufferGeometry> = {
+	cone: (r) => new THREE.ConeGeometry(r * 3, r * 7, 12),
+	ball: (r) => new THREE.SphereGeometry(r * 2.5, 12, 8),
+	drum: (r) => new THREE.CylinderGeometry(r * 5, r * 5, r * 6, 18),
+	pad: (r) => new THREE.CylinderGeometry(r * 3, r * 3, r, 18)
+};
 
 export class BenchScene {
 	private readonly renderer: THREE.WebGLRenderer;
@@ -286,59 +295,45 @@ export class BenchScene {
 				this.marks.add(number);
 			});
 		if (show.holds)
-			for (const h of plan.holdDowns) {
-				const chosen = selected?.id === h.id;
-				if (h.kind === 'bar') {
-					const s = seamOf(h.joint);
-					if (!s) continue;
-					const n = 8;
-					const points = Array.from({ length: n + 1 }, (_, i) => this.onSeam(s, h.fromMm + ((h.toMm - h.fromMm) * i) / n, -r * 3));
-					this.marks.add(
-						tube(points, r * 2.4, chosen ? '#d9a441' : h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#a3adb5')
-					);
-				} else if (h.kind === 'clamp') {
-					const s = seamOf(h.joint);
-					if (!s) continue;
-					const c = new THREE.Mesh(
-						new THREE.BoxGeometry(r * 5, r * 5, r * 9),
-						new THREE.MeshLambertMaterial({ color: chosen ? '#d9a441' : '#3b4650' })
-					);
-					c.position.copy(this.onSeam(s, h.stationMm, r * 5));
-					this.marks.add(c);
-				} else if (h.kind === 'jig') {
-					const s = seamOf(h.joint);
-					if (!s) continue;
-					const points = Array.from({ length: 9 }, (_, i) => this.onSeam(s, h.fromMm + ((h.toMm - h.fromMm) * i) / 8, r * 4));
-					this.marks.add(tube(points, r * 1.6, chosen ? '#d9a441' : '#3b4650'));
-				} else this.heldPlace(plan, h, r, chosen);
-			}
+			for (const h of plan.holdDowns)
+				for (const d of holdPage(h.kind).draw(h as never, plan)) this.drawHold(plan, d, r, selected?.id === h.id ? '#d9a441' : d.colour);
 		this.draw();
 	}
 
-	/** Hold-downs that sit on a part rather than on a seam. */
-	private heldPlace(plan: PlanDocument, h: AnyHoldDown, r: number, chosen: boolean) {
-		if (!('part' in h)) return;
-		const part = plan.parts.find((p) => p.id === h.part);
-		if (!part) return;
-		const dark = new THREE.MeshLambertMaterial({ color: chosen ? '#d9a441' : '#3b4650' });
-		const put = (shape: THREE.BufferGeometry, at: [number, number], lift: number) => {
-			const place = placeOn(part, at);
-			const m = new THREE.Mesh(shape, dark);
-			const normal = new THREE.Vector3(...place.normal);
-			m.quaternion.setFromUnitVectors(new THREE.Vector3(0, 1, 0), normal);
-			m.position.set(...place.at).addScaledVector(normal, lift);
-			this.marks.add(m);
+	private drawHold(plan: PlanDocument, d: HoldDrawing, r: number, colour: string) {
+		const material = () => new THREE.MeshLambertMaterial({ color: colour });
+		if (d.by === 'seam-line' || d.by === 'seam-block') {
+			const s = this.geometry?.seams.find((x) => x.joint === d.joint);
+			if (!s) return;
+			if (d.by === 'seam-line') {
+				const n = 8;
+				const points = Array.from({ length: n + 1 }, (_, i) => this.onSeam(s, d.fromMm + ((d.toMm - d.fromMm) * i) / n, d.lift * r));
+				this.marks.add(tube(points, r * d.thick, colour));
+			} else {
+				const block = new THREE.Mesh(new THREE.BoxGeometry(r * 5, r * 5, r * 9), material());
+				block.position.copy(this.onSeam(s, d.stationMm, r * 5));
+				this.marks.add(block);
+			}
+			return;
+		}
+		const place = (p: { part: string; at: [number, number] }, lift: number) => {
+			const part = plan.parts.find((x) => x.id === p.part);
+			if (!part) return undefined;
+			const { at, normal } = placeOn(part, p.at);
+			return { at: new THREE.Vector3(...at).addScaledVector(new THREE.Vector3(...normal), lift), normal: new THREE.Vector3(...normal) };
 		};
-		if (h.kind === 'support') put(new THREE.ConeGeometry(r * 3, r * 7, 12), h.at, -r * 4);
-		else if (h.kind === 'table-tack') put(new THREE.SphereGeometry(r * 2.5, 12, 8), h.at, -r);
-		else if (h.kind === 'weight') put(new THREE.CylinderGeometry(r * 5, r * 5, r * 6, 18), h.at, r * 4);
-		else if (h.kind === 'brace' || h.kind === 'strongback') {
-			const other = h.kind === 'brace' ? plan.parts.find((p) => p.id === h.partB) : part;
-			if (!other) return;
-			const ends = h.kind === 'brace' ? [placeOn(part, h.at), placeOn(other, h.atB)] : h.path.map((p) => placeOn(part, p));
-			const lift = h.kind === 'strongback' ? h.offsetMm : 0;
-			const points = ends.map((e) => new THREE.Vector3(...e.at).addScaledVector(new THREE.Vector3(...e.normal), lift));
-			if (points.length > 1) this.marks.add(tube(points, r * 1.8, chosen ? '#d9a441' : '#59666f'));
+		if (d.by === 'line') {
+			const points = d.ends.flatMap((e) => place(e, d.liftMm)?.at ?? []);
+			if (points.length > 1) this.marks.add(tube(points, r * d.thick, colour));
+			return;
+		}
+		for (const p of d.places) {
+			const on = place(p, d.lift * r);
+			if (!on) continue;
+			const m = new THREE.Mesh(PLACE_SHAPES[d.shape](r), material());
+			m.quaternion.setFromUnitVectors(new THREE.Vector3(0, 1, 0), on.normal);
+			m.position.copy(on.at);
+			this.marks.add(m);
 		}
 	}
 

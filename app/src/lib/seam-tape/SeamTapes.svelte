@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Every seam unrolled as a steel rule, all to one scale. Lanes: runs above, the rule with tacks, hold-downs below. */
+	import { holdPage } from '$lib/hold/kinds';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { byWhen } from '$lib/bench-view/colours';
 	import { pathLength } from '$core/geometry/polyline';
@@ -150,44 +151,33 @@
 			{/each}
 			{#if show.holds}
 				{#each desk.doc.holdDowns as h (h.id)}
-					{#if h.kind === 'bar' && h.joint === j.id}
-						<rect
-							role="button"
-							tabindex="0"
-							aria-label="Bar {h.name}, {h.fromMm} to {h.toMm} mm"
-							x={x(h.fromMm)}
-							y="58"
-							width={(h.toMm - h.fromMm) * scale}
-							height="4"
-							fill={h.material === 'copper' ? '#b0693c' : h.material === 'brass' ? '#b9a04a' : '#8f9ca6'}
-							stroke={chosen(h.id) ? '#192026' : 'none'}
-							onclick={() => select('hold-down', h.id)}
-							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
-						/>
-					{:else if h.kind === 'jig' && h.joint === j.id}
-						<rect
-							role="button"
-							tabindex="0"
-							aria-label="Jig {h.name}, {h.fromMm} to {h.toMm} mm"
-							x={x(h.fromMm)}
-							y="63"
-							width={(h.toMm - h.fromMm) * scale}
-							height="3"
-							fill={chosen(h.id) ? '#d9a441' : '#3b4650'}
-							onclick={() => select('hold-down', h.id)}
-							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
-						/>
-					{:else if h.kind === 'clamp' && h.joint === j.id}
-						<path
-							role="button"
-							tabindex="0"
-							aria-label="Clamp {h.name} at {h.stationMm} mm"
-							d="M{x(h.stationMm) - 6} 67h12l-6 -9z"
-							fill={chosen(h.id) ? '#d9a441' : '#3b4650'}
-							onclick={() => select('hold-down', h.id)}
-							onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
-						/>
-					{/if}
+					{#each holdPage(h.kind).draw(h as never, desk.doc) as d, k (k)}
+						{#if d.by === 'seam-line' && d.joint === j.id}
+							<rect
+								role="button"
+								tabindex="0"
+								aria-label="{h.name}, {d.fromMm} to {d.toMm} mm"
+								x={x(d.fromMm)}
+								y={d.lift < 0 ? 58 : 63}
+								width={(d.toMm - d.fromMm) * scale}
+								height={d.lift < 0 ? 4 : 3}
+								fill={chosen(h.id) ? '#d9a441' : d.colour}
+								stroke={chosen(h.id) ? '#192026' : 'none'}
+								onclick={() => select('hold-down', h.id)}
+								onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
+							/>
+						{:else if d.by === 'seam-block' && d.joint === j.id}
+							<path
+								role="button"
+								tabindex="0"
+								aria-label="{h.name} at {d.stationMm} mm"
+								d="M{x(d.stationMm) - 6} 67h12l-6 -9z"
+								fill={chosen(h.id) ? '#d9a441' : d.colour}
+								onclick={() => select('hold-down', h.id)}
+								onkeydown={(e) => e.key === 'Enter' && select('hold-down', h.id)}
+							/>
+						{/if}
+					{/each}
 				{/each}
 			{/if}
 			{#if show.runs}

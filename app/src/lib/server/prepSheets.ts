@@ -10,7 +10,7 @@ import type { Vec2 } from '$core/geometry/vec';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { ROOT_WORDS, sweep } from '$core/weldout/purge';
 import type { PlanDocument } from '$core/document/schema';
-import { JOINT_WORDS } from '$core/document/words';
+import { JOINTS } from '$core/joints';
 import type { WeldResponse } from '$core/response/weldResponse';
 import { formatLength, type LengthUnit } from '$core/units/length';
 import { lines, render, type SheetHead } from './pdf';
@@ -126,7 +126,7 @@ export function fitUpContent(plan: PlanDocument, responses: ReadonlyMap<string, 
 								{
 									text: [
 										{ text: `${j.name}\n`, bold: true },
-										`${JOINT_WORDS[j.type]}, ${l(length)}, ${j.filler ? 'filler' : 'fusion'}, ${j.penetration}${a.notes.length ? `\n${a.notes.join(' ')}` : ''}`
+										`${JOINTS[j.type].name}, ${l(length)}, ${j.filler ? 'filler' : 'fusion'}, ${j.penetration}${a.notes.length ? `\n${a.notes.join(' ')}` : ''}`
 									],
 									fontSize: 11
 								},

@@ -1,9 +1,10 @@
 <script lang="ts">
 	/** A starting point for a joint's settings, why, and how the settings in use differ from it. */
+	import { blocksOf } from '$core/holds';
 	import { adviseSettings, differences, heatChecks } from '$core/response/settingsAdvice';
 	import { responseInput } from '$core/response/forPlan';
 	import { isOnDuringRun } from '$core/document/steps';
-	import type { Bar, WeldSettings } from '$core/document/schema';
+	import type { WeldSettings } from '$core/document/schema';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -17,9 +18,8 @@
 	const joint = $derived(joints.find((j) => j.id === (desk.selection?.kind === 'joint' ? desk.selection.id : picked)) ?? joints[0]);
 	const bar = $derived(
 		joint &&
-			desk.doc.holdDowns.find(
-				(h): h is Bar =>
-					h.kind === 'bar' &&
+			blocksOf(desk.doc).find(
+				(h) =>
 					h.joint === joint.id &&
 					(desk.doc.runs.length === 0 || desk.doc.runs.some((r, i) => r.joint === joint.id && isOnDuringRun(h.life, i, desk.doc)))
 			)

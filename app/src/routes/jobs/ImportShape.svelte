@@ -2,7 +2,8 @@
 	/** A drawing (DXF) or a model (STEP, STL, OBJ, PLY) into a job: look first, then make it. */
 	import { goto } from '$app/navigation';
 	import type { Vec2 } from '$core/geometry/vec';
-	import { JOINT_WORDS, type JointType } from '$core/document/words';
+	import type { JointType } from '$core/document/words';
+	import { JOINTS } from '$core/joints';
 	import type { LengthUnit } from '$core/units/length';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
@@ -191,7 +192,7 @@
 				{/if}
 				{#if looked.seams?.length}
 					<ul class="columns-2 text-[13px] text-steel-700">
-						{#each looked.seams.slice(0, 24) as s, i (i)}<li>{s.name}: {JOINT_WORDS[s.type]}</li>{/each}
+						{#each looked.seams.slice(0, 24) as s, i (i)}<li>{s.name}: {JOINTS[s.type].name}</li>{/each}
 					</ul>
 				{/if}
 			{/if}

@@ -5,10 +5,11 @@
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import BlockPanel from '$lib/hold/BlockPanel.svelte';
 	import HoldEditor from '$lib/hold/HoldEditor.svelte';
-	import { HOLD_CHOICES, newHolds, type HoldChoice } from '$lib/hold/newHolds';
+	import { HOLD_CHOICES, newHolds, type HoldChoice } from '$lib/hold/kinds';
 	import RootPanel from '$lib/hold/RootPanel.svelte';
 	import { length } from '$lib/units';
 	import Choice from '$lib/ui/Choice.svelte';
+	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button } from 'flowbite-svelte';
 
@@ -31,14 +32,19 @@
 			if (!desk.doc.holdDowns.some((h) => h.id === id || h.id.startsWith(`${id}-`))) return id;
 		}
 	}
+	let refused = $state('');
 	function put() {
-		const made = newHolds(
-			choice,
-			desk.doc,
-			desk.doc.joints.find((j) => j.id === onSeam),
-			desk.doc.parts.find((p) => p.id === onPart)!,
+		refused = '';
+		const made = newHolds(choice, {
+			plan: desk.doc,
+			joint: desk.doc.joints.find((j) => j.id === onSeam),
+			part: desk.doc.parts.find((p) => p.id === onPart)!,
 			unique
-		);
+		});
+		if (!made.length) {
+			refused = `${wanted.name} cannot go there: it wants a flat sheet.`;
+			return;
+		}
 		if (desk.change(wanted.name.toLowerCase(), (d) => void d.holdDowns.push(...made)) && made.length === 1)
 			desk.selection = { kind: 'hold-down', id: made[0].id };
 	}
@@ -80,6 +86,7 @@
 					}}
 				/>
 			{/if}
+			{#if refused}<div class="col-span-2"><Notice kind="fault">{refused}</Notice></div>{/if}
 		</div>
 		{#if desk.mayEdit}<div class="mt-3"><Button size="sm" onclick={put} disabled={wanted.on === 'seam' && !onSeam}>Put it on</Button></div>{/if}
 	</Panel>

@@ -7,7 +7,8 @@
 	import { regenerate } from '$core/families/resize';
 	import type { FamilyParameters } from '$core/families/family';
 	import { pathLength } from '$core/geometry/polyline';
-	import { JOINT_TYPES, JOINT_WORDS } from '$core/document/words';
+	import { JOINT_TYPES } from '$core/document/words';
+	import { JOINTS } from '$core/joints';
 	import type { Fault } from '$core/document/faults';
 	import type { OwnMaterial } from '$core/document/schema';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -200,7 +201,7 @@
 						<JointDrawing joint={j} plan={desk.doc} />
 						<span class="flex-1"
 							><span class="font-medium">{j.name}</span><br /><span class="text-steel-600"
-								>{j.stock ? 'welded when the stock was made' : `${JOINT_WORDS[j.type]}, ${j.penetration}, ${j.filler ? 'filler' : 'fusion'}`}</span
+								>{j.stock ? 'welded when the stock was made' : `${JOINTS[j.type].name}, ${j.penetration}, ${j.filler ? 'filler' : 'fusion'}`}</span
 							></span
 						>
 						<span class="tab">{length(pathLength(j.a.path), unit, 1)}</span>
@@ -213,7 +214,7 @@
 							<Choice
 								label="Kind"
 								value={j.type}
-								items={JOINT_TYPES.map((v) => ({ value: v, name: JOINT_WORDS[v] }))}
+								items={JOINT_TYPES.map((v) => ({ value: v, name: JOINTS[v].name }))}
 								onchange={(v) => editJoint(j.id, (x) => (x.type = v as typeof x.type))}
 								disabled={!desk.mayEdit}
 							/>
@@ -242,8 +243,8 @@
 								label="Welded from"
 								value={j.weldSide}
 								items={[
-									{ value: 'front', name: j.type === 'corner-edge' ? 'outside' : 'the front' },
-									{ value: 'back', name: j.type === 'corner-edge' ? 'inside' : 'the back' }
+									{ value: 'front', name: JOINTS[j.type].sides.front },
+									{ value: 'back', name: JOINTS[j.type].sides.back }
 								]}
 								onchange={(v) => editJoint(j.id, (x) => (x.weldSide = v as typeof x.weldSide))}
 								disabled={!desk.mayEdit}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { JOINTS } from '$core/joints';
 	import { arcEnergy } from '$core/heat/arcEnergy';
 	import { startingSettings } from '$core/families/newPlan';
 	import type { Joint, WeldSettings } from '$core/document/schema';
@@ -270,7 +271,7 @@
 						<Choice
 							label="From"
 							value={j.weldSide}
-							items={WELD_SIDES.map((p) => ({ value: p, name: j.type.startsWith('corner') ? (p === 'front' ? 'outside' : 'inside') : p }))}
+							items={WELD_SIDES.map((p) => ({ value: p, name: JOINTS[j.type].sides[p] }))}
 							onchange={(v) => editJoint(j.id, `side of ${j.name}`, (x) => (x.weldSide = v as Joint['weldSide']))}
 							disabled={!desk.mayEdit}
 						/>

@@ -1,0 +1,74 @@
+import { pathLength } from '$core/geometry/polyline';
+import type { Bar, Joint } from '$core/document/schema';
+import { life, STRETCH, tenth, type HoldPage } from './kind';
+
+/** @param offsetMm its middle beside the seam: a chill block; behind it where absent */
+export function newBar(joint: Joint, id: string, offsetMm?: number): Bar {
+	const beside = offsetMm !== undefined;
+	return {
+		id,
+		name: beside ? `Chill block beside ${joint.name}` : `Bar on ${joint.name}`,
+		kind: 'bar',
+		joint: joint.id,
+		fromMm: 0,
+		toMm: tenth(pathLength(joint.a.path)),
+		material: 'copper',
+		widthMm: beside ? 30 : 40,
+		thicknessMm: beside ? 20 : 10,
+		contact: 'tight',
+		...(beside ? { offsetMm } : {}),
+		life: life()
+	};
+}
+
+const COLOURS = { copper: '#b0693c', brass: '#b9a04a', aluminium: '#a3adb5', own: '#a3adb5' };
+const isOwn = (b: Bar) => b.material === 'own' && b.metal !== undefined;
+
+export const bar: HoldPage<'bar'> = {
+	make: ({ joint, unique }) => (joint ? [newBar(joint, unique('bar'))] : []),
+	fields: [
+		...STRETCH,
+		{
+			is: 'choice',
+			name: 'material',
+			label: 'Metal',
+			items: [
+				{ value: 'copper', name: 'copper' },
+				{ value: 'aluminium', name: 'aluminium' },
+				{ value: 'brass', name: 'brass' },
+				{ value: 'own', name: 'a lump of our own' }
+			],
+			change(b, v) {
+				b.material = v as Bar['material'];
+				if (v === 'own') b.metal ??= { conductivity: 0.05, rhoC: 0.0038 };
+				else delete b.metal;
+			}
+		},
+		{
+			is: 'choice',
+			name: 'contact',
+			label: 'Contact',
+			items: [
+				{ value: 'tight', name: 'clamped tight' },
+				{ value: 'fair', name: 'fair' },
+				{ value: 'loose', name: 'loose' }
+			]
+		},
+		{ is: 'number', name: 'metal.conductivity', label: 'Conductivity', unit: 'W/m.K', min: 1, max: 500, times: 1000, when: isOwn },
+		{
+			is: 'number',
+			name: 'metal.rhoC',
+			label: 'Heat capacity',
+			unit: 'MJ/m³.K',
+			min: 0.5,
+			max: 10,
+			times: 1000,
+			hint: 'density times specific heat',
+			when: isOwn
+		},
+		{ is: 'length', name: 'widthMm', label: 'Width', min: 2, max: 500 },
+		{ is: 'length', name: 'thicknessMm', label: 'Thickness', min: 1, max: 200 },
+		{ is: 'length', name: 'offsetMm', label: 'Middle from the seam', min: -300, max: 300, hint: '0 behind it; minus on sheet A, plus on B' }
+	],
+	draw: (h) => [{ by: 'seam-line', joint: h.joint, fromMm: h.fromMm, toMm: h.toMm, lift: -3, thick: 2.4, colour: COLOURS[h.material] }]
+};

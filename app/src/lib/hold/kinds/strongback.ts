@@ -1,0 +1,41 @@
+import { layoutBox } from '$core/mesh/assemblyMesh';
+import { E_STEEL, GREY, life, placeInside, type HoldPage } from './kind';
+import { barSection } from './sections';
+
+export const strongback: HoldPage<'strongback'> = {
+	make({ part, unique }) {
+		const box = layoutBox(part.outline);
+		const { at, depth } = placeInside(part);
+		const reach = 0.8 * depth;
+		const wide = box.x1 - box.x0 > box.y1 - box.y0;
+		const path: [number, number][] = wide
+			? [
+					[at[0] - reach, at[1]],
+					[at[0] + reach, at[1]]
+				]
+			: [
+					[at[0], at[1] - reach],
+					[at[0], at[1] + reach]
+				];
+		return [
+			{
+				id: unique('strongback'),
+				name: `Strongback on ${part.name}`,
+				kind: 'strongback',
+				part: part.id,
+				path,
+				...barSection(6, 40),
+				eModulusMPa: E_STEEL,
+				offsetMm: 20,
+				pitchMm: 50,
+				life: life()
+			}
+		];
+	},
+	fields: [
+		{ is: 'number', name: 'iOutMm4', label: 'Stiffness I', unit: 'mm⁴', min: 1, max: 1e10, hint: 'out of the sheet' },
+		{ is: 'length', name: 'offsetMm', label: 'Height of its middle', min: -500, max: 500 },
+		{ is: 'length', name: 'pitchMm', label: 'Fixed every', min: 5, max: 5000 }
+	],
+	draw: (h) => [{ by: 'line', ends: h.path.map((at) => ({ part: h.part, at })), liftMm: h.offsetMm, thick: 1.8, colour: GREY }]
+};

@@ -1,0 +1,13 @@
+import { CORNER, type JointKind } from './joint';
+
+export const cornerEdge: JointKind = {
+	name: 'corner, edge to edge',
+	symbol: 'edge',
+	usualPenetration: 'full',
+	isFlat: false,
+	isEdgeToEdge: true,
+	isCorner: true,
+	frontIsBehindEdges: false,
+	sides: CORNER,
+	advice: []
+};

@@ -1,0 +1,20 @@
+/** Every kind of joint. A new one is a word in `document/words.ts`, a file here and a line below; the compiler asks for the rest. */
+import type { JointType } from '../document/words';
+import { butt } from './butt';
+import { cornerEdge } from './cornerEdge';
+import { cornerOverlap } from './cornerOverlap';
+import { flangeToTube } from './flangeToTube';
+import { lap } from './lap';
+import { port } from './port';
+import { tee } from './tee';
+import type { JointKind } from './joint';
+
+export const JOINTS: Record<JointType, JointKind> = {
+	butt,
+	'corner-edge': cornerEdge,
+	'corner-overlap': cornerOverlap,
+	lap,
+	tee,
+	'flange-to-tube': flangeToTube,
+	port
+};
