@@ -38,7 +38,7 @@ export function placesOnTable(h: HoldingTable, parts: readonly Part[]): { part: 
 }
 
 export const holdingTable: HoldKind<'holding-table'> = {
-	name: 'Vacuum or magnet table',
+	name: 'Holding table',
 	on: 'part',
 	spots: (h, plan) => placesOnTable(h, plan.parts).map((p, i) => ({ id: `${h.id}/${i}`, ...p })),
 	line: NO_LINE,

@@ -3,7 +3,7 @@ import { holdPage } from '$lib/hold/kinds';
 import type { HoldDrawing } from '$lib/hold/kinds/kind';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import type { AnyHoldDown, PlanDocument } from '$core/document/schema';
+import type { Part, PlanDocument } from '$core/document/schema';
 import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
 import { byWhen, diverging } from './colours';
@@ -16,9 +16,29 @@ export interface Picked {
 const PLACE_SHAPES: Record<(HoldDrawing & { by: 'places' })['shape'], (r: number) => THREE.BufferGeometry> = {
 	cone: (r) => new THREE.ConeGeometry(r * 3, r * 7, 12),
 	ball: (r) => new THREE.SphereGeometry(r * 2.5, 12, 8),
-	drum: (r) => new THREE.CylinderGeometry(r * 5, r * 5, r * 6, 18),
-	pad: (r) => new THREE.CylinderGeometry(r * 3, r * 3, r, 18)
+	drum: (r) => new THREE.CylinderGeometry(r * 5, r * 5, r * 6, 18)
 };
+
+/** A slab under flat sheets that lie in one plane, `margin` wider than they are all round. */
+function tableTop(parts: readonly Part[], thick: number, margin: number, material: THREE.Material): THREE.Mesh {
+	const { origin, x, y } = parts[0].frame;
+	const [o, ex, ey] = [new THREE.Vector3(...origin), new THREE.Vector3(...x).normalize(), new THREE.Vector3(...y).normalize()];
+	const corners = parts.flatMap((p) => p.outline.map((at) => new THREE.Vector3(...placeOn(p, at).at).sub(o)));
+	const span = (e: THREE.Vector3) => {
+		const along = corners.map((c) => c.dot(e));
+		return [Math.min(...along) - margin, Math.max(...along) + margin];
+	};
+	const [[x0, x1], [y0, y1]] = [span(ex), span(ey)];
+	const up = ex.clone().cross(ey);
+	const slab = new THREE.Mesh(new THREE.BoxGeometry(x1 - x0, y1 - y0, thick), material);
+	slab.quaternion.setFromRotationMatrix(new THREE.Matrix4().makeBasis(ex, ey, up));
+	slab.position
+		.copy(o)
+		.addScaledVector(ex, (x0 + x1) / 2)
+		.addScaledVector(ey, (y0 + y1) / 2)
+		.addScaledVector(up, -thick / 2 - Math.max(parts[0].thicknessMm, 0.3 * margin));
+	return slab;
+}
 
 export class BenchScene {
 	private readonly renderer: THREE.WebGLRenderer;
@@ -322,6 +342,11 @@ export class BenchScene {
 			const { at, normal } = placeOn(part, p.at);
 			return { at: new THREE.Vector3(...at).addScaledVector(new THREE.Vector3(...normal), lift), normal: new THREE.Vector3(...normal) };
 		};
+		if (d.by === 'top') {
+			const parts = plan.parts.filter((p) => d.parts.includes(p.id));
+			if (parts.length) this.marks.add(tableTop(parts, d.thickMm, r * 6, material()));
+			return;
+		}
 		if (d.by === 'line') {
 			const points = d.ends.flatMap((e) => place(e, d.liftMm)?.at ?? []);
 			if (points.length > 1) this.marks.add(tube(points, r * d.thick, colour));

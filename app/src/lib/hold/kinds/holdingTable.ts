@@ -1,5 +1,5 @@
 import { GREY, life, type HoldPage } from './kind';
-import { isFlatSheet, placesOnTable } from '$core/holds/holding-table';
+import { isFlatSheet } from '$core/holds/holding-table';
 
 export const holdingTable: HoldPage<'holding-table'> = {
 	make({ plan, part, unique }) {
@@ -55,5 +55,5 @@ export const holdingTable: HoldPage<'holding-table'> = {
 		{ is: 'length', name: 'thicknessMm', label: 'Thickness of the top', min: 2, max: 200 },
 		{ is: 'length', name: 'pitchMm', label: 'Holds every', min: 20, max: 500 }
 	],
-	draw: (h, plan) => [{ by: 'places', shape: 'pad', places: placesOnTable(h, plan.parts), lift: -1.5, colour: GREY }]
+	draw: (h) => [{ by: 'top', parts: h.parts, thickMm: h.thicknessMm, colour: GREY }]
 };

@@ -34,7 +34,9 @@ export type HoldField<H> = { name: string; label: string; hint?: string; when?: 
 export type HoldDrawing =
 	| { by: 'seam-line'; joint: string; fromMm: number; toMm: number; lift: number; thick: number; colour: string }
 	| { by: 'seam-block'; joint: string; stationMm: number; colour: string }
-	| { by: 'places'; shape: 'cone' | 'ball' | 'drum' | 'pad'; places: readonly { part: string; at: [number, number] }[]; lift: number; colour: string }
+	| { by: 'places'; shape: 'cone' | 'ball' | 'drum'; places: readonly { part: string; at: [number, number] }[]; lift: number; colour: string }
+	/** a flat top under whole sheets, with a margin round them; all in one plane */
+	| { by: 'top'; parts: readonly string[]; thickMm: number; colour: string }
 	| { by: 'line'; ends: readonly { part: string; at: [number, number] }[]; liftMm: number; thick: number; colour: string };
 
 export interface HoldPage<K extends HoldDownKind> {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onMount, untrack } from 'svelte';
-	import { beforeNavigate, invalidate } from '$app/navigation';
+	import { afterNavigate, beforeNavigate, invalidate } from '$app/navigation';
 	import { page } from '$app/state';
 	import { factorKeyOf } from '$core/factors/factorKey';
 	import { PlanDesk, setDesk } from '$lib/desk/plan-desk.svelte';
@@ -37,6 +37,8 @@
 			window.location.href = to.url.href;
 		}
 	});
+	// what was refused was said where it was tried
+	afterNavigate(() => (desk.faults = []));
 	const stage = $derived(page.url.pathname.split('/')[3] ?? 'job');
 	const facts = $derived({
 		plan: desk.doc,
