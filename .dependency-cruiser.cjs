@@ -13,7 +13,7 @@ const CORE = [
 	['features', 'schools', 'staging'],
 	['plan'],
 	['families'],
-	['compose', 'forecast'],
+	['reading', 'compose', 'forecast'],
 	['estimate', 'weldout', 'formats', 'learn'],
 	['fitup'],
 	['search']

@@ -2,7 +2,7 @@
 import { FAMILY_DEFAULTS, type MadeFamily } from '../core/families';
 import { newPlan, startingSettings } from '../core/families/newPlan';
 import type { JobHeader } from '../core/formats/jobFile';
-import { planOf } from '../core/plan/read';
+import { planOf } from '../core/reading/readPlan';
 import type { PlanDocument } from '../core/document/schema';
 
 export interface Example {

@@ -1,6 +1,6 @@
 /** Jobs, their pieces and their plan revisions. Every save names the version it was made from. */
 import { and, desc, eq, ilike, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
-import { planOf } from '../core/plan/read';
+import { planOf } from '../core/reading/readPlan';
 import { PLAN_VERSION, type PlanDocument } from '../core/document/schema';
 import type { Connection, Database, Transaction } from './database';
 import { jobs, people, pieces, planRevisions } from './schema';

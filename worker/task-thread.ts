@@ -5,7 +5,7 @@ import { ForecastCache } from '../core/forecast/analysis';
 import { forecast } from '../core/forecast/forecast';
 import { fullForecast } from '../core/forecast/fullForecast';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { planOf } from '../core/plan/read';
+import { planOf } from '../core/reading/readPlan';
 import { adviseHolds } from '../core/search/levers';
 import { solvePresets } from '../core/search/presets';
 import { searchOrders } from '../core/search/table';

@@ -1,3 +1,5 @@
+import { Refusal } from '../refusal/refusal';
+
 /** One shape for everything that is wrong with what somebody gave us. */
 export interface Fault {
 	/** Path to the field, for example `parts[0].thicknessMm`. */
@@ -22,11 +24,10 @@ export function shown(value: unknown): string {
 }
 
 /** Thrown by the one door of a reader: the document is refused whole. */
-export class FaultError extends Error {
+export class FaultError extends Refusal {
 	readonly faults: Fault[];
 	constructor(faults: Fault[]) {
-		super(faults.map((f) => `${f.field}: ${f.value} given, ${f.allowed}`).join('\n'));
-		this.name = 'FaultError';
+		super(faults.map((f) => `${f.field}: ${f.value} given, ${f.allowed}`).join('\n'), faults[0]);
 		this.faults = faults;
 	}
 }

@@ -4,7 +4,7 @@ import { ringArea } from '../geometry/polyline';
 import { cross, dot, norm, sub, type Vec3 } from '../geometry/vec';
 import { assemblyMesh, type AssemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
-import { readPlan } from '../plan/read';
+import { readPlan } from '../reading/readPlan';
 import type { PlanDocument } from '../document/schema';
 import { spaceOf } from '../layout/space';
 import { nodeAt } from '../shell/model';

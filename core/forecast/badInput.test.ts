@@ -4,7 +4,7 @@ import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import type { Clamp, PlanDocument } from '../document/schema';
-import { readPlan } from '../plan/read';
+import { readPlan } from '../reading/readPlan';
 import { exampleJobs } from '../../cli/exampleJobs';
 import { ForecastCache } from './analysis';
 import { finalForecast } from './finalForecast';

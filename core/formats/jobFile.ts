@@ -1,8 +1,7 @@
 /** The job file: one job with its plan, as JSON. Refused whole with a list of faults when wrong; lossless round trip. */
 import 'reflect-metadata';
 import { IsIn, Matches } from 'class-validator';
-import { familyFaults } from '../families/readSizes';
-import { checkPlan } from '../plan/check';
+import { planFaults } from '../reading/readPlan';
 import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
 import { readAs } from '../document/validate';
@@ -39,8 +38,7 @@ export function readJobFile(text: string): { file: JobFile; faults: [] } | { fil
 	}
 	const read = readAs(JobFile, raw);
 	if (!read.value) return { faults: read.faults };
-	const { plan } = read.value;
-	const faults = [...checkPlan(plan), ...familyFaults(plan)].map((f) => ({ ...f, field: `plan.${f.field}` }));
+	const faults = planFaults(read.value.plan, 'plan');
 	return faults.length ? { faults } : { file: read.value, faults: [] };
 }
 

@@ -1,16 +1,16 @@
 /** What a sparse factor needs of its numeric kernels; see numericTypeScript.ts and numericCompiled.ts. */
+import { Refusal } from '../refusal/refusal';
 import type { BlockMatrix } from './blockMatrix';
 import { BLOCK } from './symbolic';
 
 /** A pivot below this share of its original diagonal means the piece can move freely there. */
 export const PIVOT_FLOOR = 1e-13;
 
-export class SingularError extends Error {
+export class SingularError extends Refusal {
 	/** freedom (6 node + direction) where the matrix ran out of stiffness */
 	readonly freedom: number;
 	constructor(freedom: number) {
 		super(`The model can move freely at node ${Math.floor(freedom / BLOCK)}, direction ${freedom % BLOCK}: a part is tied to nothing`);
-		this.name = 'SingularError';
 		this.freedom = freedom;
 	}
 }

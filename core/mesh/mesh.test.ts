@@ -4,7 +4,7 @@ import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { ringArea } from '../geometry/polyline';
 import { cross, distance, norm, sub, type Vec2 } from '../geometry/vec';
-import { planOf } from '../plan/read';
+import { planOf } from '../reading/readPlan';
 import { nodeAt } from '../shell/model';
 import { assemblyMesh, locate, type AssemblyMesh } from './assemblyMesh';
 import { edgeKey, flatMesh } from './flatMesh';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
-import { readPlan } from './read';
+import { readPlan } from '../reading/readPlan';
 import type { PlanDocument } from '../document/schema';
 import { isOnDuringRun, isOnDuringTacks, momentOf } from '../document/steps';
 

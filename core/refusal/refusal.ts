@@ -13,6 +13,5 @@ export class Refusal extends RangeError {
 	}
 }
 
-/** Errors that say what a person should do: refusals, documents refused whole, models that hang together by nothing. */
-export const isRefusal = (e: unknown): e is Error =>
-	e instanceof Refusal || (e instanceof Error && (e.name === 'FaultError' || e.name === 'SingularError'));
+/** Errors that say what a person should do: a document refused whole and a model that hangs together by nothing are refusals too. */
+export const isRefusal = (e: unknown): e is Refusal => e instanceof Refusal;

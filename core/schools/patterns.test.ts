@@ -11,7 +11,7 @@ import { orderDoesNotApply, orderPattern } from './orderPattern';
 import { splitSeam, spreadOrder } from './orders/laying';
 import { DEFAULT_TACKS } from './tacks';
 import { tackPattern } from './tackPattern';
-import { readPlan } from '../plan/read';
+import { readPlan } from '../reading/readPlan';
 import { seamsInSpace } from '../layout/space';
 import { distance } from '../geometry/vec';
 

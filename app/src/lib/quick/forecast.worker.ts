@@ -9,7 +9,7 @@ import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { whatWaitingBuys } from '$core/estimate/waiting';
 import { positionsOf } from '$core/layout/positions';
-import { planOf } from '$core/plan/read';
+import { planOf } from '$core/reading/readPlan';
 import { nodeAt } from '$core/shell/model';
 import type { Geometry, Outcome, QuickApi } from './protocol';
 

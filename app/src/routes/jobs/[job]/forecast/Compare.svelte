@@ -2,7 +2,7 @@
 	/** Try a change before adopting it, or hold the plan against an earlier revision: paired differences by the quick method. */
 	import { page } from '$app/state';
 	import type { Comparison } from '$core/forecast/compare';
-	import { planOf } from '$core/plan/read';
+	import { planOf } from '$core/reading/readPlan';
 	import type { PlanDocument } from '$core/document/schema';
 	import { WHAT_IFS } from '$core/search/whatIf';
 	import { call } from '$lib/call';

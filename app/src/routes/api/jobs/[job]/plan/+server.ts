@@ -1,6 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { familyFaults } from '$core/families/readSizes';
-import { checkPlan } from '$core/plan/check';
+import { planFaults } from '$core/reading/readPlan';
 import { FaultError } from '$core/document/faults';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { PlanBody } from '$lib/server/dto';
@@ -20,7 +19,7 @@ export const GET = ({ params, url }) =>
 export const PUT = (event) =>
 	answer(async () => {
 		const body = await readBody(event.request, PlanBody);
-		const faults = [...checkPlan(body.plan), ...familyFaults(body.plan)];
+		const faults = planFaults(body.plan);
 		if (faults.length) throw new FaultError(faults);
 		const saved = await savePlan(getDb(), idOf(event.params.job, 'This job'), body, body.plan, personOf(event).id);
 		return json({ id: saved.id, revision: saved.revision, version: saved.version, state: saved.state });

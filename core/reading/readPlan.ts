@@ -1,15 +1,21 @@
-/** The one way into a plan: shape, then sense. */
-import { checkPlan } from './check';
-import type { Fault } from '../document/faults';
-import { FaultError } from '../document/faults';
+/** The one way into a plan, whoever brings it: shape first, then sense, its family's sizes among it. */
+import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
 import { readAs } from '../document/validate';
+import { familyFaults } from '../families/readSizes';
+import { checkPlan } from '../plan/check';
+
+/** What is wrong with a plan whose shape is right. @param at where it lies in what was given, for the fields' names */
+export function planFaults(plan: PlanDocument, at = ''): Fault[] {
+	const faults = [...checkPlan(plan), ...familyFaults(plan)];
+	return at ? faults.map((f) => ({ ...f, field: `${at}.${f.field}` })) : faults;
+}
 
 /** @returns the plan, or every fault found; never half of either */
 export function readPlan(raw: unknown, at = ''): { plan: PlanDocument; faults: [] } | { plan?: undefined; faults: Fault[] } {
 	const read = readAs(PlanDocument, raw, at);
 	if (!read.value) return { faults: read.faults };
-	const faults = checkPlan(read.value).map((f) => (at ? { ...f, field: `${at}.${f.field}` } : f));
+	const faults = planFaults(read.value, at);
 	return faults.length ? { faults } : { plan: read.value, faults: [] };
 }
 
