@@ -6,9 +6,9 @@ import { DeadLoads, GroundSprings } from './ground';
 import type { Term } from './state';
 
 /** m/s2, standard acceleration of free fall (ISO 80000-3) */
-const GRAVITY = 9.80665;
+export const GRAVITY = 9.80665;
 /** N/mm under each node: a bench is stiff against the sheet and soft enough not to chatter (own choice) */
-const BENCH_STIFFNESS = 200;
+export const BENCH_STIFFNESS = 200;
 
 export interface PostureModel {
 	terms: Term[];

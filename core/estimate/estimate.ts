@@ -11,11 +11,11 @@ import type { Joint, PlanDocument, Quote, WeldSettings } from '../document/schem
 /** To turn the piece and set it down again (own estimate), s. */
 export const FLIP_S = 60;
 /** A tack with its reposition (own estimate), s. */
-const TACK_S = 12;
+export const TACK_S = 12;
 /** Of the wire fed, what becomes weld (common practice for TIG, no source). */
-const DEPOSITED = 0.95;
+export const DEPOSITED = 0.95;
 /** A cap and a root beyond the gap, on a butt or an edge corner, as a share of the sheet squared (own estimate). */
-const CAP = 0.25;
+export const CAP = 0.25;
 const DEFAULT_PRE_FLOW_S = 0.5;
 const DEFAULT_POST_FLOW_S = 6;
 

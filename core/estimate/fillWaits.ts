@@ -17,7 +17,7 @@ export interface FilledWait {
 /** Waits shorter than this are not worth walking over to another bench, s. */
 const SHORTEST_S = 60;
 /** There and back, helmet and torch (own estimate), s. */
-const CHANGE_S = 20;
+export const CHANGE_S = 20;
 
 /** @param waits s before each run, in order. Takes whole runs, waits in their order, each run once. */
 export function fillWaits(waits: readonly number[], others: readonly OtherPiece[]): FilledWait[] {

@@ -24,6 +24,7 @@ const inside = (points: readonly Vec3[]) => 180 - angleBetween(points);
 
 export const angle: FeatureRecord<'angle'> = {
 	unit: '°',
+	isSigned: true,
 	teaches: true,
 	sags: false,
 	methods: ['angle'],

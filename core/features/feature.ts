@@ -42,6 +42,8 @@ export interface FeatureRecord<K extends FeatureKind> {
 	unit: 'mm' | '°';
 	/** what the linear method leaves out of its number */
 	linearCaution?: string;
+	/** goes either way from its target; a form error is never below nothing */
+	isSigned: boolean;
 	/** the linear method learns from readings of it: never from flatness, bow or twist, which buckling can own */
 	teaches: boolean;
 	/** judged by how far a sheet hangs or bows between what holds it */

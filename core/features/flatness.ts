@@ -6,6 +6,7 @@ import { NONE, type FeatureRecord } from './feature';
 export const flatness: FeatureRecord<'flatness'> = {
 	unit: 'mm',
 	linearCaution: 'Linear method: sag and dishing past the buckling limit are not in this number.',
+	isSigned: false,
 	teaches: false,
 	sags: true,
 	methods: ['grid'],

@@ -4,6 +4,7 @@ import { namedPlaces, towards, type FeatureRecord } from './feature';
 
 export const length: FeatureRecord<'length'> = {
 	unit: 'mm',
+	isSigned: true,
 	teaches: true,
 	sags: false,
 	methods: ['tape'],

@@ -4,6 +4,7 @@ import { namedPlaces, NONE, type FeatureRecord } from './feature';
 
 export const squareness: FeatureRecord<'squareness'> = {
 	unit: 'mm',
+	isSigned: false,
 	teaches: true,
 	sags: false,
 	methods: ['diagonals'],

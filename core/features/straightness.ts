@@ -10,6 +10,7 @@ const STRAIGHTEDGE_PLACES = 3;
 export const straightness: FeatureRecord<'straightness'> = {
 	unit: 'mm',
 	linearCaution: 'Linear method: a free thin edge may wave more than this.',
+	isSigned: false,
 	teaches: false,
 	sags: true,
 	methods: ['straightedge'],

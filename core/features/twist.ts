@@ -9,6 +9,7 @@ const height = (p: readonly Vec3[]) => Math.abs(dot(sub(p[3], p[0]), faceNormal(
 export const twist: FeatureRecord<'twist'> = {
 	unit: 'mm',
 	linearCaution: 'Linear method: a thin free piece may pop into twist beyond this.',
+	isSigned: false,
 	teaches: false,
 	sags: false,
 	methods: ['rock'],

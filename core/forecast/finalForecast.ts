@@ -5,27 +5,23 @@
 import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
-import { blocksOf, holdKind } from '../holds';
-import { FACTOR_NAMES, priorFactors, cholesky, Z90, type ShopFactors } from '../factors/factors';
+import { priorFactors, type ShopFactors } from '../factors/factors';
 import { SAG_MATTERS } from '../families/suitablePosture';
 import { findMaterial } from '../materials/grades';
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import { POSTURES, type Posture } from '../document/words';
 import { nodeAt } from '../shell/model';
-import { ACTIONS, GOES_BY_FORCE, PLACING } from '../staging/weldBook';
-import { addPulls, FinalShape, type Pull } from '../staging/finalShape';
+import { FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
 import { featureKind, unitOf } from '../features';
 import { verdictOf } from '../features/verdict';
-import { gapShare, isUnsure, SEAM_SCATTER, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
-import { formEnds, MODEL_FORMS } from './modelForm';
+import { isUnsure, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
+import { FinalBands } from './finalBands';
 import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from './rigid';
 
-/** How stiffly a clamp or a support holds is known to a factor of this at 90 % (own estimate). */
-const HOLD_FACTOR = 2;
 /** Two shapes that differ by less than this share of the thickness are one. */
 const SAME_SHAPE = 0.1;
 /** Of the buckles past their limit, this many of the lowest are turned over in search of a second shape. */
@@ -39,8 +35,6 @@ const STILL_FLAT = 0.2;
 const MOST_STEPS = 8;
 /** Buckling factors looked for. */
 const MODES = 6;
-/** A factor that makes up more than this share of a band is solved anew at both of its ends. */
-const MATTERS = 0.3;
 
 export const FINAL_METHOD = {
 	name: 'Final shape',
@@ -110,142 +104,13 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 	const sags = plan.shape?.weightless ? undefined : sagOf(plan, a, model, build, read);
 	if (sags) warnings.push(...sags.words);
 
-	// not found to the end: the slopes are those of the share that was borne
-	const borne = main.converged ? laid : times(laid, main.share);
-	// sensitivities at the shape found: every pull that the bands and the influence table ask for, together
-	const asked: { pull: Pull; take: (slope: number[]) => void }[] = [];
-	const parts: { label: string; low: number[]; high: number[] }[] = [];
-	const symmetric = (label: string, pull: Pull) =>
-		asked.push({ pull, take: (size) => parts.push({ label, low: size.map((v) => -Math.abs(v)), high: size.map((v) => Math.abs(v)) }) });
-	/** two pulls, one for either end of what is not known: the band reaches from the lower to the higher answer */
-	const oneSided = (label: string, ends: readonly Pull[]) => {
-		const slopes: number[][] = [];
-		for (const pull of ends)
-			asked.push({
-				pull,
-				take: (slope) => {
-					slopes.push(slope);
-					if (slopes.length < ends.length) return;
-					parts.push({
-						label,
-						low: slope.map((_, k) => Math.min(0, ...slopes.map((s) => s[k]))),
-						high: slope.map((_, k) => Math.max(0, ...slopes.map((s) => s[k])))
-					});
-				}
-			});
-	};
-	const eccentric = ACTIONS.map((_, k) => (k === PLACING ? scales[0] * Z90 : 0));
-	symmetric('where the pull sits in the thickness', model.pull(last, eccentric));
-	const root = cholesky(factors.covariance, FACTOR_NAMES.length);
-	const shifted = (i: number, f: number) => scalesOf(factors.mean.map((m, k) => m + f * Z90 * root[k * FACTOR_NAMES.length + i]));
-	FACTOR_NAMES.forEach((name, i) => {
-		const by = shifted(i, 1).map((v, k) => v - scales[k]);
-		if (by.some((v) => v !== 0)) symmetric(name, model.pull(last, by));
-	});
-	const influence = new Map<string, number[]>();
-	const bySource = new Map([...a.staged.sources].map(([owner, source]) => [owner, model.pull(source, scales)]));
-	for (const [owner, pull] of bySource) asked.push({ pull, take: (slope) => influence.set(owner, slope) });
-	a.mesh.seams.forEach((seam, k) => {
-		const owners = [...a.staged.sources].filter(([owner]) => a.staged.seamOfRun.get(owner) === k);
-		if (!owners.length) return;
-		const sum = owners.map(([owner]) => bySource.get(owner)!).reduce((p, q) => addPulls(p, q));
-		symmetric(`seam “${seam.joint.name}” by itself`, times(sum, SEAM_SCATTER * Z90));
-		const share = gapShare(a, k);
-		if (!(share > 0)) return;
-		const only = ACTIONS.map((_, i) => (i === 1 ? scales[1] : 0));
-		const across = owners.map(([, source]) => model.pull(source, only)).reduce((p, q) => addPulls(p, q));
-		symmetric(`gap of “${seam.joint.name}”`, times(across, share * Z90));
-	});
-	// model form: the lower and the higher end of what other models would make of every seam's force
-	const byForce = ACTIONS.map((_, i) => (GOES_BY_FORCE.includes(i) ? scales[i] : 0));
-	MODEL_FORMS.forEach(({ label }, form) => {
-		const ends = formEnds(a)
-			.filter((e) => e.form === form)
-			.flatMap(({ share }) => {
-				const pulls = [...a.staged.sources]
-					.filter(([owner]) => share(owner) !== 0)
-					.map(([owner, source]) => times(model.pull(source, byForce), share(owner)));
-				return pulls.length ? [pulls.reduce((p, q) => addPulls(p, q))] : [];
-			});
-		if (ends.length) oneSided(label, ends);
-	});
-	// how well each bar touches: half or twice as well at the two ends of the band
-	const contact = a.barContact();
-	for (const bar of blocksOf(plan)) {
-		const runs = plan.runs.filter((r) => r.joint === bar.joint && contact.has(r.id) && a.staged.sources.has(r.id));
-		if (!runs.length) continue;
-		const ends = (['half', 'twice'] as const).map((end) =>
-			runs.map((r) => times(model.pull(a.staged.sources.get(r.id)!, byForce), contact.get(r.id)![end])).reduce((p, q) => addPulls(p, q))
-		);
-		oneSided(`how well “${bar.name}” touches`, ends);
-	}
-	if (plan.holdDowns.some((h) => holdKind(h).isGripUncertain)) {
-		const ends = [1 / HOLD_FACTOR, HOLD_FACTOR].map((f) => {
-			const again = a.restaged(f);
-			return addPulls(model.pull(again.marks[again.marks.length - 1], scales), laid, -1);
-		});
-		oneSided('how stiffly the clamps hold', ends);
-	}
-	const h = 1e-3;
-	model
-		.answers(
-			main.state,
-			borne,
-			asked.map((q) => q.pull)
-		)
-		.forEach((du, i) => {
-			const [up, down] = [movedState(main.state, du, h), movedState(main.state, du, -h)];
-			asked[i].take(plan.features.map((f) => (read(f, up) - read(f, down)) / (2 * h)));
-		});
+	const uncertain = new FinalBands(a, model, factors, scales, laid, read);
+	uncertain.atShape(main);
 	progress(0.8);
-	// a slope misleads past buckling, and factors work by multiplication: the ones that matter are solved anew at both ends
-	if (main.converged) {
-		const total = values.map((_, k) => Math.sqrt(parts.reduce((s, p) => s + p.high[k] ** 2, 0)) || 1);
-		FACTOR_NAMES.forEach((name, i) => {
-			const part = parts.find((p) => p.label === name);
-			if (!part || !part.high.some((v, k) => v > MATTERS * total[k])) return;
-			const ends = [-1, 1].map((f) => model.solve(model.pull(last, shifted(i, f)), { from: main.state, once: true, progress: () => progress(0.8) }));
-			progress(0.8 + (0.18 * (i + 1)) / FACTOR_NAMES.length);
-			if (!ends.every((r) => r.converged)) return;
-			const [down, up] = ends.map((r) => plan.features.map((f, k) => read(f, r.state) - values[k]));
-			part.low = values.map((_, k) => Math.min(0, down[k], up[k]));
-			part.high = values.map((_, k) => Math.max(0, down[k], up[k]));
-		});
-	}
-
-	const features = quick.result.features.map((f, k): FeatureForecast => {
-		const spread = (side: 'low' | 'high') => Math.sqrt(parts.reduce((s, p) => s + p[side][k] ** 2, 0));
-		const [down, up] = [spread('low'), spread('high')];
-		const floor = ['flatness', 'straightness', 'twist', 'squareness'].includes(f.kind) ? 0 : -Infinity;
-		let low = Math.max(floor, values[k] - down);
-		let high = values[k] + up;
-		let words = '';
-		for (const theirs of otherValues)
-			if (Math.abs(theirs[k] - values[k]) > 0.02 * Math.abs(values[k]) + 1e-3) {
-				low = Math.min(low, Math.max(floor, theirs[k] - down));
-				high = Math.max(high, theirs[k] + up);
-				words = `${otherValues.length > 1 ? `Any of ${otherValues.length + 1} ways` : 'Either way'}: the piece can settle in ${otherValues.length + 1} shapes, and the band holds them all.`;
-			}
-		const band = { predicted: values[k], low, high };
-		return {
-			...f,
-			...band,
-			other: words ? otherValues[0][k] : undefined,
-			sag: sags?.values[k],
-			notFound: main.converged ? undefined : true,
-			// part of the pull says nothing for certain of all of it
-			verdict: main.converged ? verdictOf(f.tolerance, low, high, isUnsure(a)) : 'in doubt',
-			moments: { ...f.moments, unclamped: band },
-			history: [...f.history.slice(0, -1), values[k]],
-			influence: [...influence].map(([step, v]) => ({ step, value: v[k] })),
-			caution: words,
-			quick: quickValue.get(f.id),
-			bandParts: parts
-				.map((p) => ({ label: p.label, low: p.low[k], high: p.high[k] }))
-				.sort((x, y) => y.high - y.low - (x.high - x.low))
-				.slice(0, 6)
-		};
-	});
+	if (main.converged) uncertain.solvedAnew(main, values, (s) => progress(0.8 + 0.18 * s));
+	const features = quick.result.features.map((f, k) =>
+		featureOf(f, k, { a, main, values, otherValues, uncertain, sags, quick: quickValue.get(f.id) })
+	);
 	const seconds = clock() - t0;
 	progress(1);
 	return {
@@ -272,6 +137,61 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 		},
 		shape: drawn(a, main.state),
 		other: other ? drawn(a, other) : undefined
+	};
+}
+
+/** A feature of the quick forecast with what the final shape makes of it: its value, its band, and the other shapes' values in it. */
+function featureOf(
+	f: FeatureForecast,
+	k: number,
+	{
+		a,
+		main,
+		values,
+		otherValues,
+		uncertain,
+		sags,
+		quick
+	}: {
+		a: Analysis;
+		main: Minimised;
+		values: readonly number[];
+		otherValues: readonly number[][];
+		uncertain: FinalBands;
+		sags: ReturnType<typeof sagOf> | undefined;
+		quick: number | undefined;
+	}
+): FeatureForecast {
+	const spread = (side: 'low' | 'high') => Math.sqrt(uncertain.parts.reduce((s, p) => s + p[side][k] ** 2, 0));
+	const [down, up] = [spread('low'), spread('high')];
+	const floor = featureKind(f).isSigned ? -Infinity : 0;
+	let low = Math.max(floor, values[k] - down);
+	let high = values[k] + up;
+	let words = '';
+	for (const theirs of otherValues)
+		if (Math.abs(theirs[k] - values[k]) > 0.02 * Math.abs(values[k]) + 1e-3) {
+			low = Math.min(low, Math.max(floor, theirs[k] - down));
+			high = Math.max(high, theirs[k] + up);
+			words = `${otherValues.length > 1 ? `Any of ${otherValues.length + 1} ways` : 'Either way'}: the piece can settle in ${otherValues.length + 1} shapes, and the band holds them all.`;
+		}
+	const band = { predicted: values[k], low, high };
+	return {
+		...f,
+		...band,
+		other: words ? otherValues[0][k] : undefined,
+		sag: sags?.values[k],
+		notFound: main.converged ? undefined : true,
+		// part of the pull says nothing for certain of all of it
+		verdict: main.converged ? verdictOf(f.tolerance, low, high, isUnsure(a)) : 'in doubt',
+		moments: { ...f.moments, unclamped: band },
+		history: [...f.history.slice(0, -1), values[k]],
+		influence: [...uncertain.influence].map(([step, v]) => ({ step, value: v[k] })),
+		caution: words,
+		quick,
+		bandParts: uncertain.parts
+			.map((p) => ({ label: p.label, low: p.low[k], high: p.high[k] }))
+			.sort((x, y) => y.high - y.low - (x.high - x.low))
+			.slice(0, 6)
 	};
 }
 
@@ -375,8 +295,6 @@ export function finalValues(
 	const read = reader(a);
 	return { values: plan.features.map((f) => read(f, main.state)), words: main.converged ? '' : main.words };
 }
-
-const times = (p: Pull, f: number): Pull => ({ misfit: p.misfit.map((v) => f * v), amounts: p.amounts.map((v) => f * v) });
 
 /** Probes at a state: against the 3-2-1 datum by true distances, or with the best rigid motion (small turns) taken out. */
 export function probesAt(a: Analysis, s: State): ProbeForecast[] {

@@ -336,7 +336,7 @@ export const seamForces = (a: Analysis, factor: number) =>
 	);
 
 /** A gap that was not measured is known to about this, mm (own estimate), and shrinks by 0.10 of itself (Blodgett). */
-const GAP_SIGMA_MM = 0.15;
+export const GAP_SIGMA_MM = 0.15;
 
 /** Of a seam's transverse shrinkage, one standard deviation of what its unmeasured gap may add; 0 where it was measured. */
 export function gapShare(a: Analysis, seam: number): number {

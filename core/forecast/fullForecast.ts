@@ -2,6 +2,7 @@
  * The third depth behind the door: non-linear at every stage. Values by step and at the end are those of the staged
  * non-linear solution; bands keep the widths of the final shape, laid about them.
  */
+import { featureKind } from '../features';
 import { priorFactors } from '../factors/factors';
 import { findMaterial } from '../materials/grades';
 import { MOMENTS, type Moment } from '../document/words';
@@ -25,9 +26,6 @@ export interface FullForecast {
 	steps: Float32Array[];
 	other?: Float32Array;
 }
-
-/** Bands that cannot go below nothing. */
-const FORM = ['flatness', 'straightness', 'twist', 'squareness'];
 
 export function fullForecast(cold: QuickForecast, options: FinalOptions = {}): FullForecast {
 	const clock = options.clock ?? (() => 0);
@@ -56,7 +54,7 @@ export function fullForecast(cold: QuickForecast, options: FinalOptions = {}): F
 	if (full.stopped) warnings.unshift(`Full: ${full.stopped} Later values are those of the final shape.`);
 	const features = final.result.features.map((f, k): FeatureForecast => {
 		const plain = plan.features[k];
-		const form = FORM.includes(f.kind);
+		const form = !featureKind(f).isSigned;
 		const moments = { ...f.moments };
 		for (const moment of MOMENTS as readonly Moment[]) {
 			const state = known.get(moment);

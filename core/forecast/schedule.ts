@@ -130,8 +130,8 @@ function network(plan: PlanDocument, mesh: AssemblyMesh) {
 export const schedule = (plan: PlanDocument, mesh: AssemblyMesh): Schedule => weldOut(plan, mesh).schedule;
 
 /** Times the still-air film under a fan over the piece, and where cold air or a wet cloth is held on the run's own place (own estimates). */
-const FAN_FILM = 3;
-const LOCAL_FILM = 10;
+export const FAN_FILM = 3;
+export const LOCAL_FILM = 10;
 const FILMS = { still: undefined, fan: { all: FAN_FILM, own: FAN_FILM }, local: { all: 1, own: LOCAL_FILM } } as const;
 
 interface Piece {

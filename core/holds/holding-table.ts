@@ -7,9 +7,9 @@ import { NO_LINE, type HoldKind } from './hold';
 /** A place keeps this far from edges and holes, mm: nothing is drawn down at an edge. */
 const CLEAR_MM = 5;
 /** How far heat spreads in the top beside a seam while a run passes: a wider top takes no more, mm (own estimate). */
-const TOP_WIDTH_MM = 150;
+export const TOP_WIDTH_MM = 150;
 /** Conductivity W/(mm.K) and heat capacity J/(mm3.K) of the top (handbook values of ordinary grades, from memory). */
-const TOPS = { aluminium: { conductivity: 0.15, rhoC: 0.0024 }, steel: { conductivity: 0.05, rhoC: 0.0038 } };
+export const TOPS = { aluminium: { conductivity: 0.15, rhoC: 0.0024 }, steel: { conductivity: 0.05, rhoC: 0.0038 } };
 
 /** Groups a magnet draws: ferritic, wholly or by half. */
 const MAGNETIC: readonly MaterialGroup[] = ['carbon-steel', 'duplex'];

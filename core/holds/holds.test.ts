@@ -5,7 +5,10 @@ import { newPlan } from '../families/newPlan';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
 import { kernelFactory } from '../linalg/kernel/kernel';
+import { findMaterial } from '../materials/grades';
+import { assemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
+import { condense } from '../staging/condense';
 import type { AnyHoldDown, HoldingTable, PlanDocument } from '../document/schema';
 import { HOLD_DOWN_KINDS, type HoldDownKind } from '../document/words';
 import { blocksOf, HOLDS, holdKind } from '.';
@@ -65,6 +68,11 @@ function held(kind: HoldDownKind): AnyHoldDown[] {
 		[-90, 90].map((dy) => ({ ...one, id: `h${i}${dy > 0 ? 'u' : 'l'}`, part: p.id, at: [middle(p)[0], middle(p)[1] + dy] }) as AnyHoldDown)
 	);
 }
+const SHEETS = (plan: PlanDocument) =>
+	plan.parts.map((p) => {
+		const m = findMaterial(p.material);
+		return { eModulus: m.eModulus, poisson: m.poisson, thickness: p.thicknessMm };
+	});
 const values = (plan: PlanDocument) => forecast(plan, { cache: new ForecastCache(kernel) }).result.features.map((f) => f.predicted);
 
 describe.each(HOLD_DOWN_KINDS)('%s', (kind) => {
@@ -101,6 +109,19 @@ describe.each(HOLD_DOWN_KINDS)('%s', (kind) => {
 		];
 		expect(checkPlan(plan).map((f) => f.field)).toContain(`holdDowns[0].${'joint' in h ? 'joint' : 'parts' in h ? 'parts[0]' : 'part'}`);
 	});
+});
+
+it('a jig holds from where it begins to where it ends, and nothing before it', () => {
+	const jig = (fromMm: number, toMm: number) => {
+		const plan = base();
+		plan.holdDowns = held('jig').map((h) => ({ ...h, fromMm, toMm }) as AnyHoldDown);
+		const mesh = assemblyMesh(plan);
+		return condense(plan, mesh, SHEETS(plan), [], () => {}, kernel).holdRows.get('h')!.length;
+	};
+	// two sheets at each pair, held flat only: a row each; pairs some 20 mm apart on 240
+	const whole = jig(0, 240);
+	expect(jig(180, 240)).toBeLessThan(0.4 * whole);
+	expect(jig(0, 60)).toBe(jig(180, 240));
 });
 
 describe('a table that draws sheets down', () => {

@@ -13,7 +13,7 @@ export type Up = (typeof UP_AXES)[number];
 
 const AXES: Record<Up, Vec3> = { top: [0, 0, 1], underside: [0, 0, -1], right: [1, 0, 0], left: [-1, 0, 0], back: [0, 1, 0], front: [0, -1, 0] };
 /** A seam whose side leans at most this far from straight up is welded from above (own estimate): cosine. */
-const LEAN = Math.cos((50 * Math.PI) / 180);
+export const LEAN = Math.cos((50 * Math.PI) / 180);
 
 /** How the piece lies with that side up. */
 export const UP_WORDS: Record<Up, string> = {

@@ -79,7 +79,7 @@ export interface LayeredResult {
 
 const NU = 0.3;
 /** MPa.s */
-const VISCOSITY = 50;
+export const VISCOSITY = 50;
 /** Molten metal keeps this share of its cold modulus and strength: it carries nothing to speak of and the matrix stays sound. */
 const MOLTEN_E = 0.01;
 const MOLTEN_PROOF = 0.013;
@@ -96,7 +96,7 @@ const COLD_AT = 60;
 /** Stand-in for what is ahead and behind: springs until the seam has cooled to the metal's solid temperature, gone at two thirds of it. */
 const HELD_WIDTH = 300;
 const HELD_TURN = 1e5;
-const LET_GO = 2 / 3;
+export const LET_GO = 2 / 3;
 /** Where the seam never gets that hot the hold goes by distance behind the arc, mm. */
 const HELD_BEHIND = [20, 40] as const;
 

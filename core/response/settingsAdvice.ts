@@ -30,14 +30,14 @@ export interface SettingsAdvice {
 }
 
 /** A bar this thick takes so much that the rule of thumb is cut (common practice, no source), mm. */
-const THICK_BAR_MM = 6;
+export const THICK_BAR_MM = 6;
 /** Pool width wanted on the line, in thicknesses: through to the root, part of the way, or fusing the faces only (own estimates). */
 const POOL_WANTED = { full: 2.6, partial: 1.9, sealing: 1.4 } as const;
 /** Beyond this the pool sags or drops through; below this it does not reach the root (own estimates), in thicknesses. */
-const DROPS_THROUGH = 4.5;
-const REACHES_ROOT = 1.6;
+export const DROPS_THROUGH = 4.5;
+export const REACHES_ROOT = 1.6;
 /** A line source melts a thread at any heat: below this pool the faces do not run together (own estimate), in thicknesses. */
-const FUSES = 0.5;
+export const FUSES = 0.5;
 /** Travel that a hand keeps up (common practice, no source), mm/s. */
 const SPEEDS = [1.2, 5] as const;
 

@@ -448,13 +448,13 @@ function metalSpread(input: ResponseInput, heats: readonly Heat[]): readonly [nu
 }
 
 /** Where the pull lies in the thickness is known to about this, share of it, one standard deviation (own estimate; it picks the way a panel goes). */
-const ECCENTRICITY_SPREAD = 0.05;
+export const ECCENTRICITY_SPREAD = 0.05;
 
 /**
  * What freedom to bow adds to the force is this share of what the section says, in the one solid model of a coupon it was held
  * against (1.31 against 1.82 over held flat; a trial, not of this project). The section stays in use; this is the low end of its range.
  */
-const FREEDOM_IN_SOLID = 0.31 / 0.82;
+export const FREEDOM_IN_SOLID = 0.31 / 0.82;
 const freedomLow = (overFlat: number) => (overFlat > 1 ? (1 + FREEDOM_IN_SOLID * (overFlat - 1)) / overFlat : 1);
 
 function heldWords({ curvature }: SectionSprings, side: number): string {

@@ -2,6 +2,7 @@
  * What the linear, condensed piece says of a feature, brought to what the final shape says of it: through the value of one
  * order, and as the final shapes of several orders go with what the search knows of each.
  */
+import { featureKind } from '../features';
 import type { Analysis } from '../forecast/analysis';
 import type { AnyFeature, PlanDocument } from '../document/schema';
 
@@ -20,8 +21,6 @@ export interface Fit {
 }
 export type Level = (s: Seen) => number;
 
-const FORM: readonly AnyFeature['kind'][] = ['flatness', 'straightness', 'twist', 'squareness'];
-
 /** Share of the final values' variance that a straight line must explain to be followed. */
 const EXPLAINED = 0.5;
 /** Orders that a fit needs at least. */
@@ -29,7 +28,7 @@ const ENOUGH = 4;
 
 /** @param at what was seen of the order that came out at `final` */
 export function levelOf(feature: Pick<AnyFeature, 'kind'>, at: Seen, final: number, fit?: Fit): Level {
-	const isForm = FORM.includes(feature.kind);
+	const isForm = !featureKind(feature).isSigned;
 	// a form error that comes out better is scaled, so that it stays above nothing
 	if (!fit) return isForm && final < at.linear ? (s) => (s.linear * final) / at.linear : (s) => s.linear + final - at.linear;
 	const line = (s: Seen) => final + fit.linear * (s.linear - at.linear) + fit.pull * (s.pull - at.pull);

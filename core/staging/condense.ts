@@ -75,7 +75,7 @@ export interface Condensed {
  * What a pair holds about the axes a weld line does not turn on, in E t^3: a pair is a point, and a point carries no couple in
  * the sheet's plane (the line does that by its pairs' forces). Not nothing, so that a part on a single tack has a place.
  */
-const HINGE = 1e-3;
+export const HINGE = 1e-3;
 
 /** mm/N and rad/N.mm of a bolted tie */
 const TIE_COMPLIANCE = 1e-7;

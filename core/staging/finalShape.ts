@@ -36,6 +36,8 @@ export interface Source {
 	amounts: Float64Array[];
 }
 
+export const times = (p: Pull, f: number): Pull => ({ misfit: p.misfit.map((v) => f * v), amounts: p.amounts.map((v) => f * v) });
+
 export const addPulls = (p: Pull, q: Pull, f = 1): Pull => ({
 	misfit: p.misfit.map((v, i) => v + f * q.misfit[i]),
 	amounts: p.amounts.map((v, i) => v + f * q.amounts[i])

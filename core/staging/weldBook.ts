@@ -27,7 +27,7 @@ export const GOES_BY_FORCE: readonly number[] = [FORCE, ECCENTRIC];
 export const TEE_SHARE = 2 / 3;
 
 /** A tack pulls with this share of what its run would, until the run remelts it (own estimate). */
-const TACK_SHARE = 0.3;
+export const TACK_SHARE = 0.3;
 
 export interface LoadChange {
 	action: number;

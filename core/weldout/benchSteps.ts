@@ -28,7 +28,7 @@ export type BenchStep =
 	| { id: string; kind: 'measure'; title: string; moment: Moment; features: string[] };
 
 /** Waits shorter than this are walked through anyway, s. */
-const SHORTEST_WAIT_S = 20;
+export const SHORTEST_WAIT_S = 20;
 
 /**
  * @param schedule waits by run, from the forecast's own cooling estimate

@@ -3,7 +3,7 @@ import { pathLength, ringArea } from '../geometry/polyline';
 import type { Joint, PlanDocument } from '../document/schema';
 
 /** A square or protractor reads no farther from the seam than this, mm. */
-const REACH_MM = 150;
+export const REACH_MM = 150;
 
 export interface PresetSetting {
 	deg: number;

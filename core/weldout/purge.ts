@@ -33,7 +33,7 @@ export interface Sweep {
 }
 
 /** Speed in the vent above which pressure builds and blows the root out, m/s (own estimate: some tens of pascals). */
-const VENT_FAST = 3;
+export const VENT_FAST = 3;
 
 /** @param volumeL closed in behind the seams, L; @param flowLPerMin L/min; @param ventMm bore of the vent, mm */
 export function sweep(volumeL: number, flowLPerMin: number, ventMm?: number, wantedPpm = ROOT_OXYGEN_PPM): Sweep {
