@@ -3,6 +3,7 @@
  * Subspace iteration on K^-1 K_g (Bathe 1996, section 11.6); K_g is the difference of two tangents, so that every term of
  * the potential takes part.
  */
+import { generalisedEigen } from '../linalg/smallSymmetric';
 import { BlockMatrix } from '../linalg/blockMatrix';
 import type { State } from './state';
 import type { EquilibriumSystem } from './system';
@@ -70,7 +71,7 @@ export function bucklingModes(system: EquilibriumSystem, start: State, count: nu
 			Y.map((v) => Kg.multiply(v)).map((v) => v.map((z) => -z))
 		);
 		// B q = (1/factor) A q
-		const { vectors, lambda } = generalised(B, A, m);
+		const { vectors, values: lambda } = generalisedEigen(B, A, m);
 		const order = [...lambda.keys()].sort((p, q) => Math.abs(lambda[q]) - Math.abs(lambda[p]));
 		const next = order.map((c) => 1 / lambda[c]);
 		order.forEach((c, k) => {
@@ -110,76 +111,3 @@ const gram = (P: readonly Float64Array[], Q: readonly Float64Array[]) => {
 		}
 	return out;
 };
-
-/** B q = lambda A q, A positive definite: Cholesky and Jacobi rotations. Vectors are columns, row-major. */
-function generalised(B: Float64Array, A: Float64Array, m: number): { lambda: Float64Array; vectors: Float64Array } {
-	// scale the columns to one first: the subspace mixes very unlike sizes
-	const s = Float64Array.from({ length: m }, (_, i) => 1 / Math.sqrt(Math.max(A[i * m + i], 1e-300)));
-	const L = new Float64Array(m * m);
-	for (let i = 0; i < m; i++)
-		for (let j = 0; j <= i; j++) {
-			let v = A[i * m + j] * s[i] * s[j];
-			for (let k = 0; k < j; k++) v -= L[i * m + k] * L[j * m + k];
-			L[i * m + j] = i === j ? Math.sqrt(Math.max(v, 1e-14)) : v / L[j * m + j];
-		}
-	// C = L^-1 B L^-T
-	const C = new Float64Array(m * m);
-	for (let c = 0; c < m; c++)
-		for (let i = 0; i < m; i++) {
-			let v = B[i * m + c] * s[i] * s[c];
-			for (let k = 0; k < i; k++) v -= L[i * m + k] * C[k * m + c];
-			C[i * m + c] = v / L[i * m + i];
-		}
-	for (let r = 0; r < m; r++)
-		for (let j = 0; j < m; j++) {
-			let v = C[r * m + j];
-			for (let k = 0; k < j; k++) v -= L[j * m + k] * C[r * m + k];
-			C[r * m + j] = v / L[j * m + j];
-		}
-	const V = new Float64Array(m * m);
-	for (let i = 0; i < m; i++) V[i * m + i] = 1;
-	for (let sweep = 0; sweep < 60; sweep++) {
-		let off = 0;
-		for (let p = 0; p < m; p++) for (let q = 0; q < p; q++) off = Math.max(off, Math.abs(C[p * m + q]));
-		let top = 0;
-		for (let p = 0; p < m; p++) top = Math.max(top, Math.abs(C[p * m + p]));
-		if (off <= 1e-15 * top) break;
-		for (let p = 1; p < m; p++)
-			for (let q = 0; q < p; q++) {
-				const apq = C[p * m + q];
-				if (Math.abs(apq) < 1e-300) continue;
-				const theta = (C[q * m + q] - C[p * m + p]) / (2 * apq);
-				const t = (theta >= 0 ? 1 : -1) / (Math.abs(theta) + Math.sqrt(theta * theta + 1));
-				const c = 1 / Math.sqrt(t * t + 1);
-				const z = t * c;
-				for (let k = 0; k < m; k++) {
-					const a = C[k * m + p];
-					const b = C[k * m + q];
-					C[k * m + p] = c * a - z * b;
-					C[k * m + q] = z * a + c * b;
-				}
-				for (let k = 0; k < m; k++) {
-					const a = C[p * m + k];
-					const b = C[q * m + k];
-					C[p * m + k] = c * a - z * b;
-					C[q * m + k] = z * a + c * b;
-				}
-				for (let k = 0; k < m; k++) {
-					const a = V[k * m + p];
-					const b = V[k * m + q];
-					V[k * m + p] = c * a - z * b;
-					V[k * m + q] = z * a + c * b;
-				}
-			}
-	}
-	// back: q = S L^-T v
-	const out = new Float64Array(m * m);
-	for (let c = 0; c < m; c++)
-		for (let i = m - 1; i >= 0; i--) {
-			let v = V[i * m + c];
-			for (let k = i + 1; k < m; k++) v -= L[k * m + i] * out[k * m + c];
-			out[i * m + c] = v / L[i * m + i];
-		}
-	for (let i = 0; i < m; i++) for (let c = 0; c < m; c++) out[i * m + c] *= s[i];
-	return { lambda: Float64Array.from({ length: m }, (_, i) => C[i * m + i]), vectors: out };
-}

@@ -1,9 +1,10 @@
 /** What a piece takes at the bench, for a quote: time, gas, filler, and how likely it must be corrected. Unit times are own estimates to be changed. */
+import { lowerFactor } from '../linalg/smallSymmetric';
 import { JOINTS } from '../joints';
 import { arcEnergy } from '../heat/arcEnergy';
 import { findMaterial } from '../materials/grades';
 import type { FeatureForecast, Forecast } from '../forecast/forecast';
-import { cholesky, Z90 } from '../factors/factors';
+import { Z90 } from '../factors/factors';
 import { normalsFrom } from '../linalg/random';
 import { settingsOf, type Schedule } from '../forecast/schedule';
 import type { Joint, PlanDocument, Quote, WeldSettings } from '../document/schema';
@@ -68,7 +69,7 @@ export function chanceOutside(
 	correlation: readonly number[]
 ): number {
 	const n = features.length;
-	const L = cholesky(correlation, n);
+	const L = lowerFactor(correlation, n);
 	const sigma = features.map((f) => (f.high - f.low) / (2 * Z90));
 	const next = normalsFrom(1812);
 	const z = new Float64Array(n);

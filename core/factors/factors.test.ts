@@ -1,18 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { solveSmall } from '../linalg/dense';
-import {
-	cholesky,
-	factorBand,
-	FACTOR_NAMES,
-	learn,
-	MODEL_FORM,
-	multipliers,
-	priorFactors,
-	thicknessBand,
-	type Observation,
-	type ShopFactors
-} from './factors';
+import { factorBand, FACTOR_NAMES, learn, MODEL_FORM, multipliers, priorFactors, thicknessBand, type Observation, type ShopFactors } from './factors';
 
 /** Features that are plain sums of the three actions, with known weights. */
 const observe = (weights: [number, number, number], truth: number[], sigma = 0.01): Observation => {
@@ -133,13 +122,6 @@ describe('shop factors', () => {
 		expect(at(1.2)).toBeGreaterThan(at(1.1));
 		expect(at(50)).toBeCloseTo(at(5), 6);
 		expect(at(50)).toBeLessThan(1);
-	});
-	it('draws have the covariance they are drawn for: L L^T is it again, correlated or singular', () => {
-		const a = [4, 2, 0, 2, 3, 1, 0, 1, 2];
-		const l = cholesky(a, 3);
-		for (let i = 0; i < 3; i++)
-			for (let j = 0; j < 3; j++) expect([0, 1, 2].reduce((s, k) => s + l[3 * i + k] * l[3 * j + k], 0)).toBeCloseTo(a[3 * i + j], 12);
-		expect(cholesky([1, 0, 0, 0], 2)).toEqual([1, 0, 0, 0]);
 	});
 	it('what is stored is read again as it was: plain numbers', () => {
 		const l = learn(priorFactors(), [linear([1, 0, 1, 0], 1.1)], 1).posterior;

@@ -45,19 +45,6 @@ export const multipliers = (log: ArrayLike<number>) => ({
 	angle: Math.exp(log[0] + log[3])
 });
 
-/** Lower Cholesky factor of a small symmetric matrix; zero rows stay zero. */
-export function cholesky(a: readonly number[], n: number): number[] {
-	const l = new Array<number>(n * n).fill(0);
-	for (let i = 0; i < n; i++)
-		for (let j = 0; j <= i; j++) {
-			let s = a[i * n + j];
-			for (let k = 0; k < j; k++) s -= l[i * n + k] * l[j * n + k];
-			if (i === j) l[i * n + i] = Math.sqrt(Math.max(0, s));
-			else l[i * n + j] = l[j * n + j] > 0 ? s / l[j * n + j] : 0;
-		}
-	return l;
-}
-
 export interface Observation {
 	label: string;
 	measured: number;

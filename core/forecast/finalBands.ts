@@ -1,5 +1,6 @@
 /** What the final shape is not sure of: each cause as a pull, its effect on every feature by slope or, where it matters, solved anew. */
-import { cholesky, FACTOR_NAMES, Z90, type ShopFactors } from '../factors/factors';
+import { lowerFactor } from '../linalg/smallSymmetric';
+import { FACTOR_NAMES, Z90, type ShopFactors } from '../factors/factors';
 import { blocksOf, holdKind } from '../holds';
 import type { AnyFeature } from '../document/schema';
 import type { Minimised } from '../equilibrium/minimise';
@@ -31,7 +32,7 @@ export class FinalBands {
 	private readonly asked: { pull: Pull; take: (slope: number[]) => void }[] = [];
 	private readonly last: Analysis['staged']['marks'][number];
 	private readonly byForce: Scales;
-	private readonly root: number[];
+	private readonly root: Float64Array;
 
 	/** @param laid the pull of the whole weld-out; @param read a feature's value in a state */
 	constructor(
@@ -44,7 +45,7 @@ export class FinalBands {
 	) {
 		this.last = a.staged.marks[a.staged.marks.length - 1];
 		this.byForce = ACTIONS.map((_, i) => (GOES_BY_FORCE.includes(i) ? scales[i] : 0));
-		this.root = cholesky(factors.covariance, FACTOR_NAMES.length);
+		this.root = lowerFactor(factors.covariance, FACTOR_NAMES.length);
 		this.askPlacing();
 		this.askFactors();
 		this.askSeams();

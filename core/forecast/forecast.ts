@@ -1,7 +1,8 @@
 /** The one door: a plan in; features with bands, influence, steps, margins and shapes out. */
+import { lowerFactor } from '../linalg/smallSymmetric';
 import { normalsFrom } from '../linalg/random';
 import type { Vec3 } from '../geometry/vec';
-import { cholesky, FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../factors/factors';
+import { FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../factors/factors';
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import { MOMENTS, type Moment } from '../document/words';
 import { shapesAt } from '../staging/stage';
@@ -185,7 +186,7 @@ export interface Draw {
 
 export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 	const n = FACTOR_NAMES.length;
-	const l = cholesky(factors.covariance, n);
+	const l = lowerFactor(factors.covariance, n);
 	const next = normalsFrom(20_260_101);
 	const formNext = normalsFrom(20_260_102);
 	return Array.from({ length: SAMPLES }, () => {

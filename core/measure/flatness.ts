@@ -1,4 +1,5 @@
 /** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
+import { symmetricEigen } from '../linalg/smallSymmetric';
 import { convexHull } from './convexHull';
 import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
 import { Refusal } from '../refusal/refusal';
@@ -17,32 +18,9 @@ export const centroid = (points: readonly Vec3[]): Vec3 => {
 
 /** Eigenvectors of a symmetric 3 x 3 matrix by Jacobi turns; columns sorted by eigenvalue, smallest first. */
 export function eigen3(a: number[][]): { values: number[]; vectors: Vec3[] } {
-	const m = a.map((r) => [...r]);
-	const v = [
-		[1, 0, 0],
-		[0, 1, 0],
-		[0, 0, 1]
-	];
-	for (let sweep = 0; sweep < 50; sweep++) {
-		const off = Math.abs(m[0][1]) + Math.abs(m[0][2]) + Math.abs(m[1][2]);
-		if (off < 1e-15 * (Math.abs(m[0][0]) + Math.abs(m[1][1]) + Math.abs(m[2][2]))) break;
-		for (const [p, q] of [
-			[0, 1],
-			[0, 2],
-			[1, 2]
-		]) {
-			if (m[p][q] === 0) continue;
-			const theta = (m[q][q] - m[p][p]) / (2 * m[p][q]);
-			const t = (theta >= 0 ? 1 : -1) / (Math.abs(theta) + Math.hypot(theta, 1));
-			const c = 1 / Math.hypot(t, 1);
-			const s = t * c;
-			for (let k = 0; k < 3; k++) [m[k][p], m[k][q]] = [c * m[k][p] - s * m[k][q], s * m[k][p] + c * m[k][q]];
-			for (let k = 0; k < 3; k++) [m[p][k], m[q][k]] = [c * m[p][k] - s * m[q][k], s * m[p][k] + c * m[q][k]];
-			for (let k = 0; k < 3; k++) [v[k][p], v[k][q]] = [c * v[k][p] - s * v[k][q], s * v[k][p] + c * v[k][q]];
-		}
-	}
-	const order = [0, 1, 2].sort((i, j) => m[i][i] - m[j][j]);
-	return { values: order.map((i) => m[i][i]), vectors: order.map((i) => [v[0][i], v[1][i], v[2][i]]) };
+	const { values, vectors } = symmetricEigen(a.flat(), 3);
+	const order = [0, 1, 2].sort((i, j) => values[i] - values[j]);
+	return { values: order.map((i) => values[i]), vectors: order.map((i): Vec3 => [vectors[i], vectors[3 + i], vectors[6 + i]]) };
 }
 
 export function scatter(points: readonly Vec3[], c: Vec3): number[][] {
