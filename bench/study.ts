@@ -15,7 +15,8 @@ import { tackPattern } from '../core/schools/tackPattern';
 import type { PlanDocument } from '../core/document/schema';
 import type { TackPattern } from '../core/document/words';
 import { DEFAULT_GOALS } from '../core/search/cost';
-import { searchOrders, type SearchResult } from '../core/search/table';
+import { searchOrders } from '../core/search/tableSearch';
+import type { SearchResult } from '../core/search/table';
 
 interface Piece {
 	id: string;

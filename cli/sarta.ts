@@ -19,7 +19,7 @@ import type { PlanDocument } from '../core/document/schema';
 import { DEFAULT_GOALS } from '../core/search/cost';
 import { adviseHolds, applyChange } from '../core/search/levers';
 import { solvePresets } from '../core/search/presets';
-import { searchOrders } from '../core/search/table';
+import { searchOrders } from '../core/search/tableSearch';
 
 const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|full] [--out RESULT.json] [--vtu FILE] [--glb FILE] [--stl FILE] [--deck FILE.inp]
      sarta search JOB.json [--out RESULT.json] [--restarts N] [--full yes]

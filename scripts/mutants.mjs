@@ -56,7 +56,7 @@ const MUTANTS = [
 	['a fan does nothing', 'core/forecast/schedule.ts', 'FAN_FILM = 3', 'FAN_FILM = 1', 'core/constants'],
 	['a wet cloth does what a fan does', 'core/forecast/schedule.ts', 'LOCAL_FILM = 10', 'LOCAL_FILM = 3', 'core/constants'],
 	['measured 40 K above the air', 'core/forecast/schedule.ts', 'MEASURE_ABOVE_AIR = 10', 'MEASURE_ABOVE_AIR = 40', 'core/constants'],
-	['hold-downs are known to a factor of four', 'core/forecast/finalForecast.ts', 'HOLD_FACTOR = 2', 'HOLD_FACTOR = 4', 'core/constants'],
+	['hold-downs are known to a factor of four', 'core/forecast/finalBands.ts', 'HOLD_FACTOR = 2', 'HOLD_FACTOR = 4', 'core/constants'],
 	['a start warm by 100 K does not matter', 'core/forecast/seamResponses.ts', 'RISE_MATTERS = 12', 'RISE_MATTERS = 100', 'core/constants'],
 	['the linear method errs by half', 'core/factors/factors.ts', 'MODEL_FORM = 0.25', 'MODEL_FORM = 0.5', 'core/constants core/factors'],
 	['90 per cent is 95', 'core/factors/factors.ts', 'Z90 = 1.645', 'Z90 = 1.96', 'core/constants core/factors'],

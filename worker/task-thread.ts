@@ -8,7 +8,7 @@ import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { planOf } from '../core/reading/readPlan';
 import { adviseHolds } from '../core/search/levers';
 import { solvePresets } from '../core/search/presets';
-import { searchOrders } from '../core/search/table';
+import { searchOrders } from '../core/search/tableSearch';
 import type { FullResult, ThreadAnswer, ThreadInput } from './protocol';
 import { isRefusal, Refusal } from '$core/refusal/refusal';
 

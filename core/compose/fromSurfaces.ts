@@ -243,6 +243,7 @@ function sheetOf(f: Planar, thicknessMm: number, shift: number, id: string, name
 	return { id, name, material, thicknessMm, outline, holes, bends: [], frame: { origin, x, y } };
 }
 
+// eslint-disable-next-line complexity, max-lines-per-function -- one pass over the faces, each step on what the last one found
 export function partsFromSurfaces(soups: readonly Soup[], o: SurfaceOptions): SurfaceRead {
 	const out: SurfaceRead = { parts: [], unused: [], faults: [] };
 	const count = soups.reduce((n, s) => n + s.tri.length / 3, 0);

@@ -54,6 +54,7 @@ const FIRST_STEP = 0.01;
 /** full Newton steps tried on a load level before it is halved */
 const PLAIN_ITERATIONS = 25;
 
+// eslint-disable-next-line max-lines-per-function -- one loop of Newton steps: its state is all of it, and cutting it would hand that about
 export function minimise(system: EquilibriumSystem, start: State, options: MinimiseOptions): Minimised {
 	const { forceTolerance, momentTolerance, maxIterations = 60, maxTurn = 0.15, progress = () => {} } = options;
 	const n = system.freedoms;
@@ -85,6 +86,7 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 	let last: readonly [number, number] = [0, 0];
 
 	/** One load level. @returns false when it does not converge */
+	// eslint-disable-next-line complexity -- one loop of Newton steps: its state is all of it, and cutting it would hand that about
 	const level = (aim: number, downhill: boolean): boolean => {
 		let s = state;
 		options.lay?.(aim);

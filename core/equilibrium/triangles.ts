@@ -78,6 +78,7 @@ export class Triangles implements Term {
 		if (step) this.add(s, share, undefined, undefined, step);
 	}
 
+	// eslint-disable-next-line complexity -- an element written out: a helper for each product would cost more than the product
 	add(s: State, share: number, force?: Float64Array, matrix?: MatrixSink, step?: Float64Array, eigenOnly = false): number {
 		const { tri } = this;
 		const change = new Float64Array(18);
@@ -306,6 +307,7 @@ class Workspace {
 	 * With P = I - S G everything but the first term is of rank three: A - G^T W - W^T G.
 	 * @param m forces before H, @param f forces after projection
 	 */
+	// eslint-disable-next-line complexity, max-lines-per-function -- an element written out: a helper for each product would cost more than the product
 	tangent(
 		K: Float64Array,
 		k0: number,

@@ -6,6 +6,7 @@ import { CATALOGUE, type MadeFamily } from '.';
 import { isAsked, type FamilyParameters } from './family';
 
 /** Values of a family's fields, each checked against its definition. */
+// eslint-disable-next-line complexity -- a line for each sort of field
 function readFields(kind: MadeFamily, given: FamilyParameters, faults: Fault[]): FamilyParameters {
 	const out: FamilyParameters = {};
 	const fault = (name: string, allowed: string) => faults.push({ field: `family.parameters.${name}`, value: shown(given[name]), allowed });

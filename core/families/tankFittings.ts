@@ -20,6 +20,7 @@ const sumpShare = (baffles: number) => Math.max(0.84, 1 - 0.5 / (baffles + 1));
 /** A field of the floor shorter or narrower than this is not creased, mm. */
 const LEAST_FIELD = 40;
 
+// eslint-disable-next-line max-lines-per-function -- a drawing, told from its first sheet to its last feature
 export function fitTank(made: Generated, p: OpenTrough, { wall, floor, L, W, D }: Tank): void {
 	const b = new Builder(p.material, p.thicknessMm);
 	const flatFloor = made.parts.find((x) => x.id === floor)!;

@@ -55,6 +55,7 @@ export interface FinalForecast {
 	other?: Float32Array;
 }
 
+// eslint-disable-next-line complexity -- the phases of the depth, one after the other
 export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): FinalForecast {
 	const clock = options.clock ?? (() => 0);
 	const progress = options.progress ?? (() => {});

@@ -201,6 +201,7 @@ export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 	});
 }
 
+// eslint-disable-next-line max-lines-per-function -- the phases of the depth, one after the other
 export function forecast(plan: PlanDocument, options: ForecastOptions = {}): QuickForecast {
 	const clock = options.clock ?? (() => 0);
 	const progress = options.progress ?? (() => {});

@@ -69,6 +69,7 @@ function principal([a, b, g]: readonly number[]): { first: number; second: numbe
 	return { first: (a + b) / 2 + half, second: (a + b) / 2 - half, turn: Math.atan2(g, a - b) / 2 };
 }
 
+// eslint-disable-next-line complexity, max-lines-per-function -- a record after the other, in the order of the format
 export function writeCalculix(m: DeckModel, step: DeckStep): string {
 	const nodes = m.xyz.length / 3;
 	const middles = new Map<string, number>();

@@ -104,6 +104,7 @@ function bulged(list: readonly { p: Vec2; bulge: number }[], closedPath: boolean
  * reference). The parser waits for ever where an end is missing, believes a polyline that says it has more points than the file
  * has lines, and loses itself in damaged tables, which nothing here needs.
  */
+// eslint-disable-next-line complexity -- a record after the other, in the order of the format
 function sections(text: string): { text: string; damage?: undefined } | { damage: string } {
 	const lines = text.trimEnd().split(/\r\n|\r|\n/);
 	const kept: string[] = [];
@@ -129,6 +130,7 @@ function sections(text: string): { text: string; damage?: undefined } | { damage
 }
 
 /** @param asked units to take where the drawing names none */
+// eslint-disable-next-line complexity, max-lines-per-function -- a record after the other, in the order of the format
 export function readDxf(text: string, asked?: DxfUnit): DxfRead {
 	const out: DxfRead = { flats: [], faults: [], unused: [], layers: [] };
 	if (text.length > DXF_LIMIT) {

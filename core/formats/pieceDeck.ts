@@ -22,6 +22,7 @@ const DECK_HALF_WIDTH = 10;
  * @param joints seam pairs as one node (CalculiX makes a rigid knot of it, stiffer than a weld on a coarse mesh) or as hinges (less stiff)
  * @returns the model, the names of its stages (the tacks, then each run), and where each node of the mesh has gone
  */
+// eslint-disable-next-line max-lines-per-function -- a record after the other, in the order of the format
 export function pieceDeck(
 	a: Analysis,
 	title: string,

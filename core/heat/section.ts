@@ -102,6 +102,7 @@ function cellsOf(width: number): number[] {
 	return out;
 }
 
+// eslint-disable-next-line complexity, max-lines-per-function -- one solution in time: mesh, steps and balance share every array
 export function sectionHistory(s: Section): SectionHistory {
 	const left = cellsOf(s.sheets[0].width).reverse();
 	const right = cellsOf(s.sheets[1].width);

@@ -104,6 +104,7 @@ function stationsOf(length: number): Float64Array {
 	]);
 }
 
+// eslint-disable-next-line complexity, max-lines-per-function -- one solution in time: mesh, steps and balance share every array
 export function travellingField(input: TravellingInput): TravellingField {
 	const { speed: v, y, dy, thickness, metal, layers: nz, ambientC, air, contact } = input;
 	const length = Math.max(...metal.map((m) => diffusionLength(m, v)));

@@ -207,6 +207,7 @@ export class TypeScriptNumeric implements Numeric {
 	}
 
 	/** Dense factorisation of one panel, column block by column block. */
+	// eslint-disable-next-line complexity -- a kernel: its loops share every array
 	private factorPanel(panel: number, rows: number, width: number, first: number, diagonal: Float64Array): number {
 		const L = this.panels;
 		const { sign } = this;

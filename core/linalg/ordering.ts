@@ -30,6 +30,7 @@ const ELEMENT = 1;
 const DEAD = 2;
 
 /** @returns perm: new index to old index */
+// eslint-disable-next-line complexity, max-lines-per-function -- a kernel: its loops share every array
 export function minimumDegree({ n, ptr, ind }: Graph): Int32Array {
 	const variables: number[][] = []; // neighbouring variables of each variable
 	const elements: number[][] = []; // neighbouring elements of each variable

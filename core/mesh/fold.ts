@@ -44,6 +44,7 @@ export interface Formed {
 export type Shape = Pick<Part, 'bends' | 'roll' | 'cone' | 'crossBreaks' | 'dish' | 'frame'>;
 
 /** @param base a point of the panel that keeps the frame; on a cone, the direction in the layout that lies on the frame's x */
+// eslint-disable-next-line complexity -- a branch for each way a sheet is formed
 export function form(mesh: FlatMesh, shape: Shape, base: Vec2): Formed {
 	const { bends, roll, frame } = shape;
 	const m = mesh.tri.length / 3;

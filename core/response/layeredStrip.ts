@@ -323,6 +323,7 @@ class Section {
 	}
 
 	/** Out-of-balance forces, and with `tangent` the matrix. @returns largest force out of balance that is free */
+	// eslint-disable-next-line max-lines-per-function -- an element written out: a helper for each product would cost more than the product
 	private assemble(dt: number, turn: number, width: number, bow: number, fixed: readonly number[], isBowFixed: boolean, tangent: boolean): number {
 		const { m, q, y, u, R, K, Ka, Kc, corner, through, flatness } = this;
 		const n = 3 * this.nodes;

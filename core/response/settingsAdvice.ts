@@ -65,6 +65,7 @@ export function fillerFor(a: Material, b: Material): { grade?: string; why: stri
 }
 
 /** @param own the settings in use now: volts, process and gas are kept; the rest is advised */
+// eslint-disable-next-line complexity, max-lines-per-function -- a line for each field of the settings
 export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], own: WeldSettings, ambientC: number, bar?: Bar): SettingsAdvice {
 	const [a, b] = [sheets[0], sheets[1] ?? sheets[0]];
 	const m = a.material;

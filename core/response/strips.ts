@@ -37,6 +37,7 @@ const MOST_ROUNDS = 300;
 /** Slope of a yielded strip, as a share of E: keeps Newton's matrix regular, far below anything the answer feels. */
 const YIELDED = 1e-6;
 
+// eslint-disable-next-line complexity -- one solution in time: its steps share every array
 export function stripForce({ history, sheets, heldStraight }: StripInput): StripResult {
 	const { x, dx, sheet, temperatures } = history;
 	const n = x.length;

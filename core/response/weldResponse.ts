@@ -304,6 +304,7 @@ export function poolWidth(input: ResponseInput): number {
 /** A pool is fed by the whole arc before its heat spreads: on a face, too, it melts as on an edge; and a bar is grooved under it. */
 const poolHeats = (input: ResponseInput) => heatsOf({ ...input, bar: undefined, sheets: input.sheets.map((s) => ({ ...s, isFace: false })) });
 
+// eslint-disable-next-line max-lines-per-function -- a line for each part of the response, with what it stands on
 export function weldResponse(input: ResponseInput): WeldResponse {
 	const { joint, settings, sheets, bar } = input;
 	const heat = arcEnergy(settings);

@@ -200,6 +200,7 @@ function pairThat(list: readonly Lever[], does: (pair: Lever[]) => boolean): Lev
 }
 
 /** The smallest set found, one lever at a time by gain and then thinned, that brings every feature inside its limit. */
+// eslint-disable-next-line complexity -- a walk with its bookkeeping: add, weigh, keep or put back
 export function adviseHolds(plan: PlanDocument, goals: SearchGoals, options: AdviceOptions = {}): HoldAdvice {
 	const factors = options.factors ?? priorFactors();
 	const tell = options.tell ?? (() => {});

@@ -49,6 +49,7 @@ export class OrderModel {
 	private readonly release?: { rows: number; change: Float64Array };
 
 	/** @param scales multipliers of the actions: the shop's factors at their mean @throws RangeError see orderIsTied */
+	// eslint-disable-next-line complexity, max-lines-per-function -- one reduction: every matrix of it is made from the one before
 	constructor(
 		private readonly a: Analysis,
 		scales: Scales

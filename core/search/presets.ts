@@ -35,6 +35,7 @@ export interface PresetAdvice {
 }
 
 /** @throws RangeError where there is nothing to solve */
+// eslint-disable-next-line complexity, max-lines-per-function -- one loop of corrections: its state is all of it
 export function solvePresets(
 	plan: PlanDocument,
 	goals: SearchGoals,

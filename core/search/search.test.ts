@@ -19,7 +19,7 @@ import { brokenBy, feasibleOrder, precedenceOf } from './precedence';
 import { solvePresets } from './presets';
 import { uniformFrom } from '../linalg/random';
 import { OrderSearch, Stopped } from './search';
-import { searchOrders } from './table';
+import { searchOrders } from './tableSearch';
 
 const kernel = kernelFactory(WebAssembly);
 const scales = scalesOf(priorFactors().mean);

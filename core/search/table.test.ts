@@ -11,7 +11,8 @@ import type { PlanDocument, Run } from '../document/schema';
 import { DEFAULT_GOALS } from './cost';
 import { adviseHolds } from './levers';
 import { solvePresets } from './presets';
-import { searchOrders, type BestSoFar } from './table';
+import { searchOrders } from './tableSearch';
+import type { BestSoFar } from './table';
 
 /** asked for each final shape, with its number from 0: what is found, or undefined for the true answer */
 const stand = vi.hoisted(() => ({

@@ -83,6 +83,7 @@ const TIE_COMPLIANCE = 1e-7;
 /** Each free part hangs on springs this weak in all, N/mm: they hold what nothing holds yet and carry no load to speak of. */
 const SOFT_TIE = 1e-2;
 
+// eslint-disable-next-line max-lines-per-function -- one reduction: every matrix of it is made from the one before
 export function condense(
 	plan: PlanDocument,
 	mesh: AssemblyMesh,

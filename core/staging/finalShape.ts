@@ -85,6 +85,7 @@ export class FinalShape {
 	/** which way to go where the piece could go either way: from the datum end of the first seam, towards its weld side */
 	readonly seed: Float64Array;
 
+	// eslint-disable-next-line complexity, max-lines-per-function -- one set-up: each array is made from the ones before
 	constructor(
 		plan: PlanDocument,
 		mesh: AssemblyMesh,

@@ -30,6 +30,7 @@ const PAIRS_A_STEP = 3;
  * @param model a stepwise FinalShape on three points: the jig that holds the piece while it is welded. @param laying the same in
  * the posture stated, in which the finished piece is laid down. @param scales multipliers by action
  */
+// eslint-disable-next-line complexity, max-lines-per-function -- a branch for each sort of event
 export function fullStages(
 	plan: PlanDocument,
 	seams: SeamMesh[],
