@@ -3,6 +3,7 @@
  * Subspace iteration on K^-1 K_g (Bathe 1996, section 11.6); K_g is the difference of two tangents, so that every term of
  * the potential takes part.
  */
+import { directionOf, nodeOf } from '../shell/freedoms';
 import { generalisedEigen } from '../linalg/smallSymmetric';
 import { BlockMatrix } from '../linalg/blockMatrix';
 import type { State } from './state';
@@ -51,7 +52,7 @@ export function bucklingModes(system: EquilibriumSystem, start: State, count: nu
 
 	const m = Math.min(count + 8, n);
 	const X: Float64Array[] = Array.from({ length: m }, (_, c) =>
-		Float64Array.from({ length: n }, (_, i) => Math.sin(0.37 * (c + 1) * (1 + Math.floor(i / 6)) + 1.7 * (i % 6)) * (i % 6 < 3 ? 1 : 0.05))
+		Float64Array.from({ length: n }, (_, i) => Math.sin(0.37 * (c + 1) * (1 + nodeOf(i)) + 1.7 * directionOf(i)) * (directionOf(i) < 3 ? 1 : 0.05))
 	);
 	let values: number[] = [];
 	const MAX = 60;

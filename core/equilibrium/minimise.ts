@@ -4,6 +4,7 @@
  * buckling point: it is steadied by a shift so that every step goes downhill to a stable shape (Nocedal & Wright 2006,
  * chapter 3). A state that is in equilibrium but not stable is left along the direction it would buckle in.
  */
+import { directionOf, nodeOf } from '../shell/freedoms';
 import { SingularError } from '../linalg/numeric';
 import type { EquilibriumSystem } from './system';
 import { moved, type State } from './state';
@@ -204,7 +205,7 @@ function bucklingDirection(system: EquilibriumSystem, s: State, share: number, w
 		if (shift > LARGEST_SHIFT) throw new RangeError('The tangent cannot be steadied');
 	}
 	// a start without symmetry of its own, the same every time
-	let v = Float64Array.from({ length: n }, (_, i) => (i % 6 < 3 ? Math.sin(1 + 0.7 * Math.floor(i / 6) + i) : 0));
+	let v = Float64Array.from({ length: n }, (_, i) => (directionOf(i) < 3 ? Math.sin(1 + 0.7 * nodeOf(i) + i) : 0));
 	for (let k = 0; k < 40; k++) {
 		// what is held fast takes no part in it
 		for (const f of system.fixedList) v[f] = 0;

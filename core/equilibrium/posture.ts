@@ -1,4 +1,5 @@
 /** How the piece lies: its weight, and what bears it without bending it: three points, the bench under all of it, or its edge. */
+import { freedom } from '../shell/freedoms';
 import { cross, dot, norm, sub, type Vec3 } from '../geometry/vec';
 import type { Posture } from '../document/words';
 import { nodeAt } from '../shell/model';
@@ -44,15 +45,20 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 	const axis = up[2] !== 0 ? 2 : 1; // up is along z or y
 	const [a, b] = axis === 2 ? [0, 1] : [0, 2];
 	const along = Math.abs(xyz[3 * q + a] - xyz[3 * p + a]) >= Math.abs(xyz[3 * q + b] - xyz[3 * p + b]) ? [a, b] : [b, a];
-	const inPlane = [6 * p + a, 6 * p + b, 6 * q + along[1]];
+	const inPlane = [freedom(p, a), freedom(p, b), freedom(q, along[1])];
 	// a sheet on its edge touches its bench at two places: held there, and by the hand at one point aside
 	if (posture === 'upright' && standsOnLine(xyz, nodeCount, height, lowest, b)) {
 		let top = r;
 		for (let k = 0; k < nodeCount; k++) if (height(k) > height(top) + 1e-9) top = k;
-		return { terms, weight: load, fixed: [6 * p + a, 6 * p + b, 6 * q + b, 6 * p + axis, 6 * q + axis, 6 * top + b], words: UPRIGHT };
+		return {
+			terms,
+			weight: load,
+			fixed: [freedom(p, a), freedom(p, b), freedom(q, b), freedom(p, axis), freedom(q, axis), freedom(top, b)],
+			words: UPRIGHT
+		};
 	}
 	if (posture === 'three-points')
-		return { terms, weight: load, fixed: [...inPlane, 6 * p + axis, 6 * q + axis, 6 * r + axis], words: 'on three points' };
+		return { terms, weight: load, fixed: [...inPlane, freedom(p, axis), freedom(q, axis), freedom(r, axis)], words: 'on three points' };
 	const bench = Array.from({ length: nodeCount }, (_, k) => ({
 		node: k,
 		direction: up,
@@ -61,7 +67,7 @@ export function postureModel(posture: Posture, xyz: Float64Array, nodeCount: num
 		oneWay: true as const
 	}));
 	// an edge stands on a line: nothing but the hand keeps it from falling over, so one point aside is held
-	const fixed = posture === 'upright' ? [...inPlane, 6 * r + b] : inPlane;
+	const fixed = posture === 'upright' ? [...inPlane, freedom(r, b)] : inPlane;
 	return {
 		terms: [...terms, new GroundSprings(bench)],
 		weight: load,

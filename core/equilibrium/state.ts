@@ -1,4 +1,5 @@
 /** Where every node is and how it is turned: positions and rotations of a shell model, whatever the size of the motion. */
+import { freedom } from '../shell/freedoms';
 import { expInto, multiply3 } from './rotation';
 
 export interface State {
@@ -22,8 +23,8 @@ export function moved(s: State, step: Float64Array, factor: number): State {
 	const R = new Float64Array(9 * n);
 	const turn = new Float64Array(9);
 	for (let k = 0; k < n; k++) {
-		for (let d = 0; d < 3; d++) x[3 * k + d] = s.x[3 * k + d] + factor * step[6 * k + d];
-		expInto(factor * step[6 * k + 3], factor * step[6 * k + 4], factor * step[6 * k + 5], turn);
+		for (let d = 0; d < 3; d++) x[3 * k + d] = s.x[3 * k + d] + factor * step[freedom(k, d)];
+		expInto(factor * step[freedom(k, 3)], factor * step[freedom(k, 4)], factor * step[freedom(k, 5)], turn);
 		multiply3(turn, 0, s.R, 9 * k, R, 9 * k);
 	}
 	return { x, R };

@@ -1,4 +1,5 @@
 /** The potential energy of a piece as a sum of terms, with its gradient, its tangent and one factorisation kept for all steps. */
+import { directionOf, nodeOf, PER_NODE } from '../shell/freedoms';
 import { BlockMatrix } from '../linalg/blockMatrix';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { graphOf, SparseFactor } from '../linalg/supernodal';
@@ -22,7 +23,7 @@ export class EquilibriumSystem {
 		const graph = graphOf(nodeCount, cliques());
 		this.matrix = new BlockMatrix(graph);
 		this.factor = new SparseFactor(graph, kernel);
-		this.fixed = new Uint8Array(6 * nodeCount);
+		this.fixed = new Uint8Array(PER_NODE * nodeCount);
 		for (const f of fixedList) this.fixed[f] = 1;
 	}
 
@@ -53,7 +54,7 @@ export class EquilibriumSystem {
 	factorTangent(s: State, share: number, shift = 0, weights?: Float64Array): number {
 		this.fillTangent(s, share);
 		if (shift > 0 && weights)
-			for (let f = 0; f < weights.length; f++) if (!this.fixed[f]) this.matrix.addDiagonal(Math.floor(f / 6), f % 6, shift * weights[f]);
+			for (let f = 0; f < weights.length; f++) if (!this.fixed[f]) this.matrix.addDiagonal(nodeOf(f), directionOf(f), shift * weights[f]);
 		this.factor.factorise(this.matrix);
 		return this.factor.negative;
 	}

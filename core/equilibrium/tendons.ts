@@ -2,6 +2,7 @@
  * The shrinking line of a weld as a tendon: a constant force along each length of seam, acting at a small distance from
  * mid-thickness. Its potential is force times length, so nothing depends on the width of any strip of elements.
  */
+import { freedom } from '../shell/freedoms';
 import type { Vec3 } from '../geometry/vec';
 import type { MatrixSink, State, Term } from './state';
 
@@ -40,10 +41,10 @@ export class Tendons implements Term {
 					[t.a, -1, arm[0]],
 					[t.b, 1, arm[1]]
 				] as const) {
-					for (let c = 0; c < 3; c++) force[6 * k + c] += sign * f[c];
-					force[6 * k + 3] += sign * (p[1] * f[2] - p[2] * f[1]);
-					force[6 * k + 4] += sign * (p[2] * f[0] - p[0] * f[2]);
-					force[6 * k + 5] += sign * (p[0] * f[1] - p[1] * f[0]);
+					for (let c = 0; c < 3; c++) force[freedom(k, c)] += sign * f[c];
+					force[freedom(k, 3)] += sign * (p[1] * f[2] - p[2] * f[1]);
+					force[freedom(k, 4)] += sign * (p[2] * f[0] - p[0] * f[2]);
+					force[freedom(k, 5)] += sign * (p[0] * f[1] - p[1] * f[0]);
 				}
 			if (!matrix) continue;
 			// B (3 x 12): motion of d; F/l (I - e e^T) in it, and the turning of the arms under f

@@ -2,6 +2,7 @@
  * The second depth behind the door: the quick forecast's staging, then one non-linear solution of the joined, released
  * piece. Bands from a linearisation at the shape found, checked by full re-solutions; both branches where there are two.
  */
+import { freedom } from '../shell/freedoms';
 import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
@@ -228,7 +229,7 @@ function stableShapes(
 	};
 	const largest = (shape: Float64Array) => {
 		let most = 0;
-		for (let k = 0; k < a.mesh.nodeCount; k++) for (let d = 0; d < 3; d++) most = Math.max(most, Math.abs(shape[6 * k + d]));
+		for (let k = 0; k < a.mesh.nodeCount; k++) for (let d = 0; d < 3; d++) most = Math.max(most, Math.abs(shape[freedom(k, d)]));
 		return most;
 	};
 	const [lowest, next] = buckled;
@@ -335,8 +336,8 @@ function shareOf(s: State, start: State, mode: Float64Array): number {
 	let [along, size] = [0, 0];
 	for (let k = 0; k < s.x.length / 3; k++)
 		for (let d = 0; d < 3; d++) {
-			along += mode[6 * k + d] * (s.x[3 * k + d] - start.x[3 * k + d]);
-			size += mode[6 * k + d] ** 2;
+			along += mode[freedom(k, d)] * (s.x[3 * k + d] - start.x[3 * k + d]);
+			size += mode[freedom(k, d)] ** 2;
 		}
 	return along / size;
 }
@@ -371,7 +372,8 @@ function panelMargins(a: Analysis, modes: { factor: number; shape: Float64Array 
 			const area = norm(n) / 2;
 			const w =
 				nodes.reduce(
-					(s, k) => s + Math.abs((mode.shape[6 * k] * n[0] + mode.shape[6 * k + 1] * n[1] + mode.shape[6 * k + 2] * n[2]) / (2 * area)),
+					(s, k) =>
+						s + Math.abs((mode.shape[freedom(k, 0)] * n[0] + mode.shape[freedom(k, 1)] * n[1] + mode.shape[freedom(k, 2)] * n[2]) / (2 * area)),
 					0
 				) / 3;
 			const m = moves.get(key) ?? { sum: 0, area: 0, e };

@@ -1,4 +1,5 @@
 /** The one door: a plan in; features with bands, influence, steps, margins and shapes out. */
+import { freedom } from '../shell/freedoms';
 import { lowerFactor } from '../linalg/smallSymmetric';
 import { normalsFrom } from '../linalg/random';
 import type { Vec3 } from '../geometry/vec';
@@ -421,7 +422,8 @@ function consistency(a: Analysis, scales: readonly number[]): number {
 	const y = a.combined(mark.id, scales);
 	let worst = 0;
 	a.outputs.forEach((o, i) => {
-		for (let d = 0; d < 3; d++) worst = Math.max(worst, Math.abs(y[3 * i + d] - o.nodes.reduce((s, n, k) => s + o.weights[k] * shape[6 * n + d], 0)));
+		for (let d = 0; d < 3; d++)
+			worst = Math.max(worst, Math.abs(y[3 * i + d] - o.nodes.reduce((s, n, k) => s + o.weights[k] * shape[freedom(n, d)], 0)));
 	});
 	return worst;
 }
@@ -432,7 +434,7 @@ function shapesOf(a: Analysis, scales: readonly number[]): Shapes {
 	const full = shapesAt(a.staged.marks, a.condensed, scales);
 	const steps = full.map((u) => {
 		const now = new Float64Array(3 * mesh.nodeCount);
-		for (let k = 0; k < mesh.nodeCount; k++) for (let d = 0; d < 3; d++) now[3 * k + d] = mesh.xyz[3 * k + d] + u[6 * k + d];
+		for (let k = 0; k < mesh.nodeCount; k++) for (let d = 0; d < 3; d++) now[3 * k + d] = mesh.xyz[3 * k + d] + u[freedom(k, d)];
 		return a.withoutRigid(now);
 	});
 	return { xyz: Float32Array.from(mesh.xyz), tri: Uint32Array.from(mesh.tri), triPart: Uint16Array.from(mesh.triPart), steps };

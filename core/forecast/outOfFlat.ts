@@ -1,4 +1,5 @@
 /** Sheet that was not flat before welding, as a displacement of the mesh: the plan's grids on its parts, and buckling modes. */
+import { freedom } from '../shell/freedoms';
 import { norm, type Vec3 } from '../geometry/vec';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import { layoutBox } from '../mesh/assemblyMesh';
@@ -40,7 +41,7 @@ export function modesOutOfFlat(plan: PlanDocument, modes: readonly { shape: Floa
 		let most = 0;
 		let sign = 1;
 		for (let k = 0; k < nodeCount; k++) {
-			const u: Vec3 = [m.shape[6 * k], m.shape[6 * k + 1], m.shape[6 * k + 2]];
+			const u: Vec3 = [m.shape[freedom(k, 0)], m.shape[freedom(k, 1)], m.shape[freedom(k, 2)]];
 			if (norm(u) > most) {
 				most = norm(u);
 				// a mode has no sign of its own: its largest motion goes the way of its largest axis
@@ -48,7 +49,7 @@ export function modesOutOfFlat(plan: PlanDocument, modes: readonly { shape: Floa
 				sign = Math.sign(u[d]);
 			}
 		}
-		for (let k = 0; k < nodeCount; k++) for (let d = 0; d < 3; d++) out[3 * k + d] += (sign * heightMm * m.shape[6 * k + d]) / most;
+		for (let k = 0; k < nodeCount; k++) for (let d = 0; d < 3; d++) out[3 * k + d] += (sign * heightMm * m.shape[freedom(k, d)]) / most;
 	}
 	return out;
 }

@@ -3,6 +3,7 @@
  * thermal expansion for a rise of one degree, supports, a linear, large-displacement or buckling step. Units N, mm, MPa.
  * Middle nodes lie on the straight sides, so that both programs solve the same facets.
  */
+import { directionOf, nodeOf } from '../shell/freedoms';
 import { cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import { nodeAt } from '../shell/model';
 import { axesOf, type SheetMaterial } from '../shell/triangle';
@@ -175,7 +176,7 @@ export function writeCalculix(m: DeckModel, step: DeckStep): string {
 		);
 	}
 	out.push(...equations, '*BOUNDARY');
-	for (const f of m.fixed) out.push(`${Math.floor(f / 6) + 1}, ${(f % 6) + 1}, ${(f % 6) + 1}`);
+	for (const f of m.fixed) out.push(`${nodeOf(f) + 1}, ${directionOf(f) + 1}, ${directionOf(f) + 1}`);
 	out.push('*INITIAL CONDITIONS, TYPE=TEMPERATURE', 'NALL, 0.');
 	if (step.kind === 'staged') {
 		step.stages.forEach((name, i) => {

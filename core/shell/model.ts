@@ -1,4 +1,5 @@
 /** Assembles and factors a linear shell model: triangles, beams, springs to ground. */
+import { directionOf, nodeOf } from './freedoms';
 import type { Vec3 } from '../geometry/vec';
 import { BlockMatrix } from '../linalg/blockMatrix';
 import type { KernelFactory } from '../linalg/kernel/kernel';
@@ -45,7 +46,7 @@ export function factorModel(model: ShellModel, kernel?: KernelFactory): Factored
 	for (let e = 0; e < m; e++) matrix.addElement(cliques[e], shellStiffness(cornersOf(model, e), model.sheet(e)));
 	for (const b of model.beams ?? [])
 		matrix.addElement(b.nodes, beamStiffness(nodeAt(model.xyz, b.nodes[0]), nodeAt(model.xyz, b.nodes[1]), b.up, b.section));
-	for (const s of model.springs ?? []) matrix.addDiagonal(Math.floor(s.freedom / 6), s.freedom % 6, s.stiffness);
+	for (const s of model.springs ?? []) matrix.addDiagonal(nodeOf(s.freedom), directionOf(s.freedom), s.stiffness);
 	if (model.fixed?.length) matrix.fix(model.fixed);
 	const factor = new SparseFactor(graph, kernel);
 	factor.factorise(matrix);

@@ -2,6 +2,7 @@
  * The piece condensed to what the stages need: link rows (seam pairs, clamps, supports, strongback ties), weld loads and
  * outputs. After this an order of welding is dense algebra only (see stage.ts and docs/theory/staging.md).
  */
+import { TURN, freedom } from '../shell/freedoms';
 import { add, cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import { holdKind } from '../holds';
 import type { KernelFactory } from '../linalg/kernel/kernel';
@@ -100,9 +101,9 @@ export function condense(
 	const springs: ShellModel['springs'] = [];
 	mesh.parts.forEach((p) => {
 		const n = p.flat.xy.length / 2;
-		for (let k = 0; k < n; k++) for (let d = 0; d < 3; d++) springs.push({ freedom: 6 * (p.node0 + k) + d, stiffness: SOFT_TIE / n });
+		for (let k = 0; k < n; k++) for (let d = 0; d < 3; d++) springs.push({ freedom: freedom(p.node0 + k, d), stiffness: SOFT_TIE / n });
 	});
-	for (let k = mesh.nodeCount; k < nodeCount; k++) for (let d = 0; d < 6; d++) springs.push({ freedom: 6 * k + d, stiffness: SOFT_TIE });
+	for (let k = mesh.nodeCount; k < nodeCount; k++) for (let d = 0; d < 6; d++) springs.push({ freedom: freedom(k, d), stiffness: SOFT_TIE });
 	const model = factorModel({ nodeCount, xyz, tri: mesh.tri, sheet: (e) => sheets[mesh.triPart[e]], beams: beams.elements, springs }, kernel);
 	progress(0.15);
 
@@ -179,7 +180,7 @@ export function condense(
 		model,
 		bytes: 0
 	};
-	const points: Sparse[] = outputs.flatMap((p) => [0, 1, 2].map((d) => ({ at: p.nodes.map((k) => 6 * k + d), v: [...p.weights] })));
+	const points: Sparse[] = outputs.flatMap((p) => [0, 1, 2].map((d) => ({ at: p.nodes.map((k) => freedom(k, d)), v: [...p.weights] })));
 	const bends = mesh.seams.flatMap((seam, k) =>
 		([0, 1] as const).map((side) => {
 			const probe = bowing(seam, side);
@@ -266,7 +267,7 @@ function bowing(seam: SeamMesh, side: 0 | 1): { forces: Sparse; scale: number } 
 	for (let i = 0; i < n; i++)
 		for (const node of [seam.a[i], seam.b[i]])
 			for (let d = 0; d < 3; d++) {
-				forces.at.push(6 * node + d);
+				forces.at.push(freedom(node, d));
 				forces.v.push((w[i] * p[i] * normals[middle][d]) / 2);
 			}
 	// M by summing the load twice, M^2 over the length
@@ -287,20 +288,20 @@ function rigidLink(a: number, b: number, arm: Vec3, axes: readonly [Vec3, Vec3, 
 	for (let d = 0; d < 3; d++) {
 		// u_b - u_a - (theta_a + theta_b) x arm / 2
 		const [p, q] = [(d + 1) % 3, (d + 2) % 3];
-		const r: Sparse = { at: [6 * b + d, 6 * a + d], v: [1, -1] };
+		const r: Sparse = { at: [freedom(b, d), freedom(a, d)], v: [1, -1] };
 		for (const node of [a, b]) {
 			if (arm[q] !== 0) {
-				r.at.push(6 * node + 3 + p);
+				r.at.push(freedom(node, TURN + p));
 				r.v.push(-arm[q] / 2);
 			}
 			if (arm[p] !== 0) {
-				r.at.push(6 * node + 3 + q);
+				r.at.push(freedom(node, TURN + q));
 				r.v.push(arm[p] / 2);
 			}
 		}
 		out.push(r);
 	}
-	for (const v of axes) out.push({ at: [0, 1, 2].flatMap((d) => [6 * b + 3 + d, 6 * a + 3 + d]), v: v.flatMap((x) => [x, -x]) });
+	for (const v of axes) out.push({ at: [0, 1, 2].flatMap((d) => [freedom(b, TURN + d), freedom(a, TURN + d)]), v: v.flatMap((x) => [x, -x]) });
 	return out;
 }
 
@@ -319,8 +320,8 @@ const partOfNode = (mesh: AssemblyMesh, node: number) => {
 };
 
 function toGround(node: number, normal: Vec3, holds: 'normal' | 'all'): Sparse[] {
-	if (holds === 'normal') return [{ at: [6 * node, 6 * node + 1, 6 * node + 2], v: [...normal] }];
-	return [0, 1, 2].map((d) => ({ at: [6 * node + d], v: [1] }));
+	if (holds === 'normal') return [{ at: [freedom(node, 0), freedom(node, 1), freedom(node, 2)], v: [...normal] }];
+	return [0, 1, 2].map((d) => ({ at: [freedom(node, d)], v: [1] }));
 }
 
 export function nodeNormal(mesh: AssemblyMesh, node: number): Vec3 {
@@ -453,7 +454,7 @@ function sparseOf(list: readonly EigenPart[], mesh: AssemblyMesh): Sparse {
 		for (let k = 0; k < 3; k++)
 			for (let r = 0; r < 6; r++) {
 				const f = 6 * mesh.tri[3 * element + k] + r;
-				sum.set(f, (sum.get(f) ?? 0) + forces[6 * k + r]);
+				sum.set(f, (sum.get(f) ?? 0) + forces[freedom(k, r)]);
 			}
 	return { at: [...sum.keys()], v: [...sum.values()] };
 }

@@ -2,6 +2,7 @@
  * Final shape: one non-linear solution of the joined, released piece under the summed actions and the misfits the staged
  * step found at joining. It knows what the linear step cannot: waves, dishing, which way a panel goes, weight and bench.
  */
+import { directionOf, freedom, nodeOf, PER_NODE } from '../shell/freedoms';
 import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { EdgeContacts, type EdgeContact } from '../equilibrium/contact';
 import { bucklingModes, type BucklingMode } from '../equilibrium/buckling';
@@ -160,9 +161,9 @@ export class FinalShape {
 				for (const r of rows) {
 					// rows of a hold-down press single nodes along fixed directions
 					const row = c.rows[r];
-					const node = Math.floor(row.at[0] / 6);
+					const node = nodeOf(row.at[0]);
 					const direction: Vec3 = [0, 0, 0];
-					row.at.forEach((f, i) => (direction[f % 6] = row.v[i]));
+					row.at.forEach((f, i) => (direction[directionOf(f)] = row.v[i]));
 					this.springRows.push(r);
 					this.springRest.push(dot(direction, nodeAt(xyz, node)));
 					springs.push({ node, direction, rest: 0, stiffness: 1 / c.compliance[r] });
@@ -205,7 +206,7 @@ export class FinalShape {
 		});
 		const fixed = [...lying.fixed];
 		// nodes of strongbacks that are off by now take no part
-		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(6 * k + d);
+		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(freedom(k, d));
 		this.pulled = [new Links(this.links), this.springs];
 		const terms: Term[] = [this.triangles, ...this.pulled, new EdgeContacts(this.contacts), new GroundSprings(ties), ...lying.terms];
 		if (stepwise) {
@@ -217,11 +218,11 @@ export class FinalShape {
 		}
 		this.ties = ties;
 		this.system = new EquilibriumSystem(nodeCount, terms, fixed, c.model.factor.kernel);
-		this.seed = new Float64Array(6 * nodeCount);
+		this.seed = new Float64Array(PER_NODE * nodeCount);
 		const seam = mesh.seams[0];
 		if (seam) {
 			const f = seam.frames[0];
-			for (let d = 0; d < 3; d++) this.seed[6 * seam.a[0] + d] = f.weldSide[d];
+			for (let d = 0; d < 3; d++) this.seed[freedom(seam.a[0], d)] = f.weldSide[d];
 		}
 	}
 

@@ -14,7 +14,7 @@ const isThere = (name: string) =>
 describe('docs/architecture.md', () => {
 	it('names only files and folders that exist', () => {
 		const files = named.filter(
-			(n) => /\.(ts|svelte|mjs|cjs|json|md)$/.test(n) || /^(core|app|src|store|worker|docs|lib|holds|schools)\/.*\/$/.test(n)
+			(n) => (n.includes('/') && /\.(ts|svelte|mjs|cjs|json|md)$/.test(n)) || /^(core|app|src|store|worker|docs|lib|holds|schools)\/.*\/$/.test(n)
 		);
 		expect(files.length).toBeGreaterThan(40);
 		expect(files.filter((f) => !isThere(f))).toEqual([]);
