@@ -1,4 +1,5 @@
 /** New sizes for a plan of a family: what still fits is kept, what goes is named. */
+import { holdKind } from '../holds';
 import { copyOf } from '../document/copy';
 import type { Fault } from '../document/faults';
 import type { AnyHoldDown, Part, PlanDocument } from '../document/schema';
@@ -100,7 +101,7 @@ function kept<T, K extends keyof T>(old: T, fields: readonly K[]): Partial<Pick<
 
 /** A hold-down placed on parts stays where all of them keep their shape. */
 function sitsStill(h: AnyHoldDown, before: readonly Part[], now: readonly Part[]): boolean {
-	const on = 'part' in h ? ['partB' in h ? [h.part, h.partB] : [h.part]].flat() : [];
+	const on = holdKind(h).parts(h);
 	const shape = (list: readonly Part[], id: string) => JSON.stringify(list.filter((p) => p.id === id).map((p) => [p.outline, p.holes, p.bends]));
 	return on.length > 0 && on.every((id) => now.some((p) => p.id === id) && shape(before, id) === shape(now, id));
 }

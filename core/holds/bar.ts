@@ -1,10 +1,11 @@
 import { checkStretch } from './checks';
-import { NO_LINE, NO_SPOTS, type HoldKind } from './hold';
+import { NO_LINE, NO_PARTS, NO_SPOTS, type HoldKind } from './hold';
 
 export const bar: HoldKind<'bar'> = {
 	name: 'Backing bar',
 	on: 'seam',
 	spots: NO_SPOTS,
+	parts: NO_PARTS,
 	line: NO_LINE,
 	// it takes heat; what presses the sheets on it is a hold-down of its own
 	grips: () => [],

@@ -8,6 +8,7 @@ export const brace: HoldKind<'brace'> = {
 		{ id: h.id, part: h.part, at: h.at },
 		{ id: `${h.id}/b`, part: h.partB, at: h.atB }
 	],
+	parts: (h) => [h.part, h.partB],
 	line: NO_LINE,
 	grips: (h) => [
 		{

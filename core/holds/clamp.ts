@@ -1,9 +1,10 @@
-import { NO_BLOCKS, NO_LINE, NO_SPOTS, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_LINE, NO_PARTS, NO_SPOTS, type HoldKind } from './hold';
 
 export const clamp: HoldKind<'clamp'> = {
 	name: 'Row of clamps',
 	on: 'seam',
 	spots: NO_SPOTS,
+	parts: NO_PARTS,
 	line: NO_LINE,
 	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.stationMm, toMm: h.stationMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
 	blocks: NO_BLOCKS,

@@ -52,6 +52,8 @@ export interface HoldKind<K extends HoldDownKind> {
 	/** chosen for a seam or for a part */
 	on: 'seam' | 'part';
 	spots(h: HoldOf<K>, plan: Pick<PlanDocument, 'parts'>): Spot[];
+	/** the parts it sits on, by their layouts: it stays on where all of them keep their shape; none where it is placed along a seam */
+	parts(h: HoldOf<K>): readonly string[];
 	/** a line on its part that must be nodes, at least this often */
 	line(h: HoldOf<K>): { path: readonly Vec2[]; pitchMm: number } | undefined;
 	grips(h: HoldOf<K>, plan: Pick<PlanDocument, 'parts'>): Grip[];
@@ -71,4 +73,6 @@ export const placeOf = (h: { part: string; at: Vec2 }, w: HoldWords) =>
 export const NO_SPOTS = () => [];
 /** Takes no heat to speak of. */
 export const NO_BLOCKS = () => [];
+/** Placed along a seam. */
+export const NO_PARTS = () => [];
 export const NO_LINE = () => undefined;

@@ -41,6 +41,7 @@ export const holdingTable: HoldKind<'holding-table'> = {
 	name: 'Holding table',
 	on: 'part',
 	spots: (h, plan) => placesOnTable(h, plan.parts).map((p, i) => ({ id: `${h.id}/${i}`, ...p })),
+	parts: (h) => h.parts,
 	line: NO_LINE,
 	grips: (h, plan) =>
 		placesOnTable(h, plan.parts).map((_, i) => ({ by: 'spot', spot: `${h.id}/${i}`, directions: 'normal', stiffnessNPerMm: h.stiffnessNPerMm })),

@@ -1,10 +1,11 @@
 import { checkStretch } from './checks';
-import { NO_BLOCKS, NO_LINE, NO_SPOTS, type HoldKind } from './hold';
+import { NO_BLOCKS, NO_LINE, NO_PARTS, NO_SPOTS, type HoldKind } from './hold';
 
 export const jig: HoldKind<'jig'> = {
 	name: 'Jig or square',
 	on: 'seam',
 	spots: NO_SPOTS,
+	parts: NO_PARTS,
 	line: NO_LINE,
 	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.fromMm, toMm: h.toMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
 	blocks: NO_BLOCKS,

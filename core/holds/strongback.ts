@@ -5,6 +5,7 @@ export const strongback: HoldKind<'strongback'> = {
 	name: 'Strongback',
 	on: 'part',
 	spots: NO_SPOTS,
+	parts: (h) => [h.part],
 	line: (h) => ({ path: h.path, pitchMm: h.pitchMm }),
 	grips: (h) => [
 		{

@@ -4,6 +4,7 @@ export const tableTack: HoldKind<'table-tack'> = {
 	name: 'Table tacks',
 	on: 'part',
 	spots: (h) => [{ id: h.id, part: h.part, at: h.at }],
+	parts: (h) => [h.part],
 	line: NO_LINE,
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: 'all', stiffnessNPerMm: h.stiffnessNPerMm }],
 	blocks: NO_BLOCKS,

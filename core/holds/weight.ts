@@ -7,6 +7,7 @@ export const weight: HoldKind<'weight'> = {
 	name: 'Weight',
 	on: 'part',
 	spots: (h) => [{ id: h.id, part: h.part, at: h.at }],
+	parts: (h) => [h.part],
 	line: NO_LINE,
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: 'normal', stiffnessNPerMm: WEIGHT_STIFFNESS }],
 	blocks: NO_BLOCKS,

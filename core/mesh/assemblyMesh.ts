@@ -175,7 +175,7 @@ export function assemblyMesh(plan: PlanDocument): AssemblyMesh {
 		for (const joint of plan.joints)
 			for (const side of [joint.a, joint.b]) if (side.part === part.id) hardLines.push(linePoints(side.path, stations.get(joint.id)!));
 		for (const b of part.crossBreaks ?? []) for (const corner of b.corners) hardLines.push([corner, crossingOf(b)]);
-		const own = plan.holdDowns.filter((h) => 'part' in h && h.part === part.id);
+		const own = plan.holdDowns.filter((h) => holdKind(h).parts(h).includes(part.id));
 		const backs = own.flatMap((h) => {
 			const line = holdKind(h).line(h);
 			return line ? [{ id: h.id, points: linePoints(line.path, evenShares(pathLength(line.path), line.pitchMm)) }] : [];

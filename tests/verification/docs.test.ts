@@ -8,8 +8,7 @@ import * as schema from '../../core/document/schema';
 const root = path.resolve(import.meta.dirname, '../..');
 const page = readFileSync(path.join(root, 'docs/architecture.md'), 'utf8');
 const named = [...page.matchAll(/`([^`\s]+)`/g)].map((m) => m[1]);
-const isThere = (name: string) =>
-	['', 'core', 'app', 'app/src', 'core/materials'].some((base) => existsSync(path.join(root, base, name)));
+const isThere = (name: string) => ['', 'core', 'app', 'app/src', 'core/materials'].some((base) => existsSync(path.join(root, base, name)));
 
 describe('docs/architecture.md', () => {
 	it('names only files and folders that exist', () => {
