@@ -81,13 +81,7 @@ const MUTANTS = [
 	],
 	['weight is the moon’s', 'core/equilibrium/posture.ts', 'GRAVITY = 9.80665', 'GRAVITY = 1.62', 'core/constants'],
 	['points of the piece hold a hundred times more', 'core/staging/condense.ts', 'HINGE = 1e-3', 'HINGE = 1e-1', 'core/constants'],
-	[
-		'a socket’s weld lies inside it',
-		'core/joints/port.ts',
-		'frontIsBehindEdges: true',
-		'frontIsBehindEdges: false',
-		'core/joints core/mesh'
-	],
+	['a socket’s weld lies inside it', 'core/joints/port.ts', 'frontIsBehindEdges: true', 'frontIsBehindEdges: false', 'core/joints core/mesh'],
 	['lapped sheets are kept from bowing', 'core/joints/lap.ts', 'isFlat: true', 'isFlat: false', 'core/joints'],
 	['still air cools twice as fast', 'core/heat/air.ts', 'STILL_AIR = 15e-6', 'STILL_AIR = 30e-6', 'core/constants'],
 	[

@@ -1,6 +1,6 @@
 import { pathLength } from '$core/geometry/polyline';
 import type { Bar, Joint } from '$core/document/schema';
-import { life, STRETCH, tenth, type HoldPage } from './kind';
+import { CONTACT, life, STRETCH, tenth, type HoldPage } from './kind';
 
 /** @param offsetMm its middle beside the seam: a chill block; behind it where absent */
 export function newBar(joint: Joint, id: string, offsetMm?: number): Bar {
@@ -44,16 +44,7 @@ export const bar: HoldPage<'bar'> = {
 				else delete b.metal;
 			}
 		},
-		{
-			is: 'choice',
-			name: 'contact',
-			label: 'Contact',
-			items: [
-				{ value: 'tight', name: 'clamped tight' },
-				{ value: 'fair', name: 'fair' },
-				{ value: 'loose', name: 'loose' }
-			]
-		},
+		CONTACT,
 		{ is: 'number', name: 'metal.conductivity', label: 'Conductivity', unit: 'W/m.K', min: 1, max: 500, times: 1000, when: isOwn },
 		{
 			is: 'number',

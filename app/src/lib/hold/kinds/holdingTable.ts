@@ -1,4 +1,4 @@
-import { GREY, life, type HoldPage } from './kind';
+import { CONTACT, GREY, life, type HoldPage } from './kind';
 import { isFlatSheet } from '$core/holds/holding-table';
 
 export const holdingTable: HoldPage<'holding-table'> = {
@@ -42,16 +42,7 @@ export const holdingTable: HoldPage<'holding-table'> = {
 				{ value: 'steel', name: 'steel' }
 			]
 		},
-		{
-			is: 'choice',
-			name: 'contact',
-			label: 'Contact',
-			items: [
-				{ value: 'tight', name: 'tight' },
-				{ value: 'fair', name: 'fair' },
-				{ value: 'loose', name: 'loose' }
-			]
-		},
+		CONTACT,
 		{ is: 'length', name: 'thicknessMm', label: 'Thickness of the top', min: 2, max: 200 },
 		{ is: 'length', name: 'pitchMm', label: 'Holds every', min: 20, max: 500 }
 	],

@@ -80,6 +80,16 @@ export const HOLDS_WAY = {
 		{ value: 'all', name: 'every way' }
 	]
 } as const;
+export const CONTACT = {
+	is: 'choice',
+	name: 'contact',
+	label: 'Contact',
+	items: [
+		{ value: 'tight', name: 'clamped tight' },
+		{ value: 'fair', name: 'fair' },
+		{ value: 'loose', name: 'loose' }
+	]
+} as const;
 export const STRETCH = [
 	{ is: 'station', name: 'fromMm', label: 'From station' },
 	{ is: 'station', name: 'toMm', label: 'To station' }
