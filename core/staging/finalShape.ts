@@ -61,6 +61,57 @@ const SOFT_TIE = 1e-2;
 const CONTACT_SHARE = 0.1;
 const OFF: readonly number[] = [0, 0, 0, 0, 0, 0];
 
+/** What the set-up of a shape hands from phase to phase. */
+interface Building {
+	plan: PlanDocument;
+	mesh: AssemblyMesh;
+	beams: ReturnType<typeof memberBeams>;
+	xyz: Float64Array;
+	outOfFlat?: Float64Array;
+	/** everything is there, and off until it is put on */
+	stepwise: boolean;
+	/** rows that carry */
+	active: ReadonlySet<number>;
+}
+
+/** Where the nodes lie before anything is laid on: the sheet's, out of flat if it is, and the members'. */
+function placesOf(mesh: AssemblyMesh, extra: readonly number[], outOfFlat?: Float64Array): Float64Array {
+	const xyz = new Float64Array(mesh.xyz.length + extra.length);
+	xyz.set(mesh.xyz);
+	if (outOfFlat) for (let i = 0; i < mesh.xyz.length; i++) xyz[i] += outOfFlat[i];
+	xyz.set(extra, mesh.xyz.length);
+	return xyz;
+}
+
+/** kg by node: a third of each triangle's. */
+function massOf(mesh: AssemblyMesh, sheets: readonly SheetMaterial[], densities: readonly number[], xyz: Float64Array): Float64Array {
+	const mass = new Float64Array(xyz.length / 3);
+	for (let e = 0; e < mesh.triPart.length; e++) {
+		const [p, q, r] = [0, 1, 2].map((i) => nodeAt(xyz, mesh.tri[3 * e + i]));
+		const kg = (norm(cross(sub(q, p), sub(r, p))) / 2) * sheets[mesh.triPart[e]].thickness * densities[mesh.triPart[e]] * 1e-9;
+		for (let i = 0; i < 3; i++) mass[mesh.tri[3 * e + i]] += kg / 3;
+	}
+	return mass;
+}
+
+/** Every part on springs that carry nothing to speak of; a member that is off floats on them too. */
+function looseTies(mesh: AssemblyMesh, xyz: Float64Array): GroundSprings['list'] {
+	const ties: GroundSprings['list'] = [];
+	const loose = (k: number, stiffness: number) => {
+		for (let d = 0; d < 3; d++) {
+			const direction: Vec3 = [0, 0, 0];
+			direction[d] = 1;
+			ties.push({ node: k, direction, rest: xyz[3 * k + d], stiffness });
+		}
+	};
+	for (const p of mesh.parts) {
+		const n = p.flat.xy.length / 2;
+		for (let k = 0; k < n; k++) loose(p.node0 + k, SOFT_TIE / n);
+	}
+	for (let k = mesh.nodeCount; k < xyz.length / 3; k++) loose(k, SOFT_TIE);
+	return ties;
+}
+
 export class FinalShape {
 	readonly system: EquilibriumSystem;
 	readonly start: State;
@@ -86,7 +137,6 @@ export class FinalShape {
 	/** which way to go where the piece could go either way: from the datum end of the first seam, towards its weld side */
 	readonly seed: Float64Array;
 
-	// eslint-disable-next-line complexity, max-lines-per-function -- one set-up: each array is made from the ones before
 	constructor(
 		plan: PlanDocument,
 		mesh: AssemblyMesh,
@@ -99,20 +149,48 @@ export class FinalShape {
 		/** mm by node, 3 each: how far the sheet is out of the drawing before anything is laid on, free of stress */
 		outOfFlat?: Float64Array
 	) {
-		const stepwise = staged === undefined;
 		const beams = memberBeams(plan, mesh);
 		const nodeCount = mesh.nodeCount + beams.extraNodes.length / 3;
-		const xyz = new Float64Array(3 * nodeCount);
-		xyz.set(mesh.xyz);
-		if (outOfFlat) for (let i = 0; i < mesh.xyz.length; i++) xyz[i] += outOfFlat[i];
-		xyz.set(beams.extraNodes, mesh.xyz.length);
-		/** from A to B as they now are */
-		const armOf = (a: number, b: number, drawn: Vec3): Vec3 =>
-			outOfFlat ? (drawn.map((v, d) => v + outOfFlat[3 * b + d] - outOfFlat[3 * a + d]) as Vec3) : drawn;
+		const xyz = placesOf(mesh, beams.extraNodes, outOfFlat);
+		const stepwise = staged === undefined;
+		const building: Building = { plan, mesh, beams, xyz, outOfFlat, stepwise, active: new Set(staged ? staged.active : c.rows.keys()) };
 		this.start = stateAt(xyz);
 		this.shellNodes = mesh.nodeCount;
 		this.triangles = new Triangles(xyz, mesh.tri, (e) => sheets[mesh.triPart[e]]);
-		const active = new Set(staged ? staged.active : c.rows.keys());
+		const apart = this.joinSeams(building);
+		if (!stepwise && apart !== undefined)
+			throw new Refusal(
+				`Part “${apart}” is tied to “${mesh.parts[0].part.name}” by no tack and no run: the final shape needs one piece. Tack or weld a seam of it`
+			);
+		const { springs, used } = this.putHolds(building);
+		this.springs = new GroundSprings(springs);
+
+		const lying = postureModel(posture, mesh.xyz, mesh.nodeCount, massOf(mesh, sheets, densities, xyz));
+		this.postureWords = lying.words;
+		this.weight = lying.weight;
+		this.isWeightless = plan.shape?.weightless ?? false;
+		if (this.isWeightless) this.weight.factor = 0;
+
+		this.ties = stepwise ? looseTies(mesh, xyz) : [];
+		this.pulled = [new Links(this.links), this.springs];
+		const terms: Term[] = [this.triangles, ...this.pulled, new EdgeContacts(this.contacts), new GroundSprings(this.ties), ...lying.terms];
+		// nodes of strongbacks that are off by now take no part
+		const extra = Array.from({ length: nodeCount - mesh.nodeCount }, (_, i) => mesh.nodeCount + i);
+		const fixed = [...lying.fixed, ...extra.filter((k) => !used.has(k)).flatMap((k) => [0, 1, 2, 3, 4, 5].map((d) => freedom(k, d)))];
+		if (stepwise) {
+			terms.push(new TurnSprings(extra.map((node) => ({ node, stiffness: 1 }))));
+			for (const l of this.links.slice(0, this.linkRows.length)) l.stiffness = OFF;
+			for (const g of springs) g.stiffness = 0;
+		}
+		this.system = new EquilibriumSystem(nodeCount, terms, fixed, c.model.factor.kernel);
+		this.seed = new Float64Array(PER_NODE * nodeCount);
+		const seam = mesh.seams[0];
+		if (seam) for (let d = 0; d < 3; d++) this.seed[freedom(seam.a[0], d)] = seam.frames[0].weldSide[d];
+	}
+
+	/** A link where a pair carries, a contact where edges only touch. @returns the name of a part that nothing joins to the first, if there is one */
+	private joinSeams({ plan, mesh, outOfFlat, stepwise, active }: Building): string | undefined {
+		const { c } = this;
 		const group = mesh.parts.map((_, i) => i);
 		const root = (i: number): number => (group[i] === i ? i : (group[i] = root(group[i])));
 		const partOf = (node: number) => {
@@ -120,31 +198,34 @@ export class FinalShape {
 			while (mesh.parts[i].node0 > node) i--;
 			return i;
 		};
-		mesh.seams.forEach((seam, k) => {
+		mesh.seams.forEach((seam, k) =>
 			c.pairRow[k].forEach((first, i) => {
-				if (seam.a[i] === seam.b[i]) return;
+				const [a, b] = [seam.a[i], seam.b[i]];
+				if (a === b) return;
+				const { offset, axes } = seam.frames[i];
+				/** from A to B as they now are */
+				const arm = outOfFlat ? (offset.map((v, d) => v + outOfFlat[3 * b + d] - outOfFlat[3 * a + d]) as Vec3) : offset;
 				const { shrink } = jointDirections(plan, seam, i);
 				const length = norm(shrink);
 				// edges that nothing joins (yet) touch
 				if ((stepwise || !active.has(first)) && length > 1e-9) {
 					const stiffness = CONTACT_SHARE / c.compliance[first];
-					const contact = {
-						a: seam.a[i],
-						b: seam.b[i],
-						arm: armOf(seam.a[i], seam.b[i], seam.frames[i].offset),
-						closing: scale(shrink, 1 / length),
-						gap: seam.joint.gapMm,
-						stiffness,
-						on: true
-					};
+					const contact = { a, b, arm, closing: scale(shrink, 1 / length), gap: seam.joint.gapMm, stiffness, on: true };
 					this.contacts.push(contact);
 					this.contactOf.set(first, contact);
 				}
 				if (!active.has(first)) return;
-				this.addLink(seam.a[i], seam.b[i], armOf(seam.a[i], seam.b[i], seam.frames[i].offset), seam.frames[i].axes, first);
-				group[root(partOf(seam.a[i]))] = root(partOf(seam.b[i]));
-			});
-		});
+				this.addLink(a, b, arm, axes, first);
+				group[root(partOf(a))] = root(partOf(b));
+			})
+		);
+		const main = root(0);
+		return mesh.parts.find((_, i) => root(i) !== main)?.part.name;
+	}
+
+	/** Hold-downs that carry: springs to the bench, and members with their ties. @returns the springs, and which members' nodes take part */
+	private putHolds({ plan, mesh, beams, xyz, stepwise, active }: Building): { springs: GroundSprings['list']; used: ReadonlySet<number> } {
+		const { c } = this;
 		const springs: GroundSprings['list'] = [];
 		const never = momentsOf(plan).never;
 		const used = new Set<number>();
@@ -152,78 +233,27 @@ export class FinalShape {
 			const rows = c.holdRows.get(h.id);
 			if (!rows || (!stepwise && momentOf(h.life.off, plan) !== never) || !active.has(rows[0])) continue;
 			const tied = beams.ties.get(h.id);
-			if (tied) {
-				tied.forEach(([shell, beam, arm], i) => {
-					this.addLink(shell, beam, arm, tieAxes(mesh, shell), rows[6 * i]);
-					used.add(beam);
-				});
-			} else
-				for (const r of rows) {
-					// rows of a hold-down press single nodes along fixed directions
-					const row = c.rows[r];
-					const node = nodeOf(row.at[0]);
-					const direction: Vec3 = [0, 0, 0];
-					row.at.forEach((f, i) => (direction[directionOf(f)] = row.v[i]));
-					this.springRows.push(r);
-					this.springRest.push(dot(direction, nodeAt(xyz, node)));
-					springs.push({ node, direction, rest: 0, stiffness: 1 / c.compliance[r] });
-				}
+			tied?.forEach(([shell, beam, arm], i) => {
+				this.addLink(shell, beam, arm, tieAxes(mesh, shell), rows[6 * i]);
+				used.add(beam);
+			});
+			if (tied) continue;
+			for (const r of rows) {
+				// rows of a hold-down press single nodes along fixed directions
+				const row = c.rows[r];
+				const node = nodeOf(row.at[0]);
+				const direction: Vec3 = [0, 0, 0];
+				row.at.forEach((f, i) => (direction[directionOf(f)] = row.v[i]));
+				this.springRows.push(r);
+				this.springRest.push(dot(direction, nodeAt(xyz, node)));
+				springs.push({ node, direction, rest: 0, stiffness: 1 / c.compliance[r] });
+			}
 		}
 		for (const b of beams.elements) {
 			const [p, q] = b.nodes.map((k) => nodeAt(xyz, k));
 			if (used.has(b.nodes[0])) this.links.push({ ...beamLink(b.nodes, p, q, b.up, b.section) });
 		}
-		this.springs = new GroundSprings(springs);
-		const mass = new Float64Array(nodeCount);
-		for (let e = 0; e < mesh.triPart.length; e++) {
-			const [p, q, r] = [0, 1, 2].map((i) => nodeAt(xyz, mesh.tri[3 * e + i]));
-			const kg = (norm(cross(sub(q, p), sub(r, p))) / 2) * sheets[mesh.triPart[e]].thickness * densities[mesh.triPart[e]] * 1e-9;
-			for (let i = 0; i < 3; i++) mass[mesh.tri[3 * e + i]] += kg / 3;
-		}
-		const lying = postureModel(posture, mesh.xyz, mesh.nodeCount, mass);
-		this.postureWords = lying.words;
-		this.weight = lying.weight;
-		this.isWeightless = plan.shape?.weightless ?? false;
-		if (this.isWeightless) this.weight.factor = 0;
-		const ties: GroundSprings['list'] = [];
-		const main = root(0);
-		const loose = (k: number, stiffness: number) => {
-			for (let d = 0; d < 3; d++) {
-				const direction: Vec3 = [0, 0, 0];
-				direction[d] = 1;
-				ties.push({ node: k, direction, rest: xyz[3 * k + d], stiffness });
-			}
-		};
-		const apart = mesh.parts.filter((_, i) => root(i) !== main);
-		if (!stepwise && apart.length)
-			throw new Refusal(
-				`Part “${apart[0].part.name}” is tied to “${mesh.parts[0].part.name}” by no tack and no run: the final shape needs one piece. Tack or weld a seam of it`
-			);
-		mesh.parts.forEach((p) => {
-			if (!stepwise) return;
-			const n = p.flat.xy.length / 2;
-			for (let k = 0; k < n; k++) loose(p.node0 + k, SOFT_TIE / n);
-		});
-		const fixed = [...lying.fixed];
-		// nodes of strongbacks that are off by now take no part
-		for (let k = mesh.nodeCount; k < nodeCount; k++) if (!used.has(k)) for (let d = 0; d < 6; d++) fixed.push(freedom(k, d));
-		this.pulled = [new Links(this.links), this.springs];
-		const terms: Term[] = [this.triangles, ...this.pulled, new EdgeContacts(this.contacts), new GroundSprings(ties), ...lying.terms];
-		if (stepwise) {
-			// a strongback that is off floats: held by nothing to speak of
-			for (let k = mesh.nodeCount; k < nodeCount; k++) loose(k, SOFT_TIE);
-			terms.push(new TurnSprings(Array.from({ length: nodeCount - mesh.nodeCount }, (_, i) => ({ node: mesh.nodeCount + i, stiffness: 1 }))));
-			for (const l of this.links.slice(0, this.linkRows.length)) l.stiffness = OFF;
-			for (const g of springs) g.stiffness = 0;
-		}
-		this.ties = ties;
-		this.system = new EquilibriumSystem(nodeCount, terms, fixed, c.model.factor.kernel);
-		this.seed = new Float64Array(PER_NODE * nodeCount);
-		const seam = mesh.seams[0];
-		if (seam) {
-			const f = seam.frames[0];
-			for (let d = 0; d < 3; d++) this.seed[freedom(seam.a[0], d)] = f.weldSide[d];
-		}
+		return { springs, used };
 	}
 
 	// --- stage by stage: links and springs put on and taken off as they lie ---
