@@ -29,6 +29,12 @@ export function orderIsTied(plan: PlanDocument): string | undefined {
 	return undefined;
 }
 
+/** What a length of a run puts in: amounts by load, and by row. */
+interface Input {
+	loads: Map<number, number>;
+	misfits: Map<number, number>;
+}
+
 export class OrderModel {
 	/** length of an observation vector */
 	readonly observed: number;
@@ -48,35 +54,70 @@ export class OrderModel {
 	/** outputs x hold rows that let go when cold */
 	private readonly release?: { rows: number; change: Float64Array };
 
-	/** @param scales multipliers of the actions: the shop's factors at their mean @throws RangeError see orderIsTied */
-	// eslint-disable-next-line complexity, max-lines-per-function -- one reduction: every matrix of it is made from the one before
+	/** rows that hold as tacked, and those that the runs join */
+	private readonly active: number[];
+	private readonly rows: number[] = [];
+	/** places among the active rows whose hold-downs let go when cold: the force they carry is observed */
+	private readonly held: number[];
+
+	/** @param scales multipliers of the actions: the shop's factors at their mean @throws Refusal see orderIsTied */
 	constructor(
 		private readonly a: Analysis,
-		scales: Scales
+		private readonly scales: Scales
 	) {
 		const tied = orderIsTied(a.plan);
 		if (tied) throw new Refusal(tied);
-		const { plan, mesh, condensed: c } = a;
-		const firstRun = a.events.findIndex((e) => e.type === 'weld' && !e.tack);
-		const before = stage(plan, mesh.seams, c, [...a.events.slice(0, firstRun), { type: 'mark', id: 'ready' }]);
-		const ready = before.marks[before.marks.length - 1];
-		const sum = (by: readonly Float64Array[], n: number) =>
-			Float64Array.from({ length: n }, (_, i) => by.reduce((s, v, k) => s + scales[k] * v[i], 0));
-		const lambda = sum(ready.lambda, c.rowCount);
-		const amounts = sum(ready.amounts, c.loads.length);
-		const active = before.active;
+		const { plan, condensed: c } = a;
+		const { ready, active } = this.asTacked();
+		this.active = active;
 		const isActive = new Uint8Array(c.rowCount);
 		for (const r of active) isActive[r] = 1;
+		const inputs: Input[] = [];
+		this.events = this.eventsOfRuns(inputs, isActive);
+		this.openRows = this.rows.length;
 
-		// places the runs join, and what each run puts in, pair by pair
+		const whereActive = new Map(active.map((r, i) => [r, i]));
+		const cold = momentsOf(plan).cold;
+		const letGo = plan.holdDowns.filter((h) => momentOf(h.life.off, plan) === cold).flatMap((h) => c.holdRows.get(h.id) ?? []);
+		this.held = letGo.filter((r) => isActive[r]).map((r) => whereActive.get(r)!);
+		this.observed = c.outCount + 2 * this.open.length + this.held.length;
+
+		// the factor of what holds already, and everything else seen through it
+		const solved = solveAll(factorOf(active, a), this.columnsOf(inputs, whereActive), active.length);
+		const through = this.throughHeld();
+		this.G = new Float64Array(this.openRows ** 2);
+		this.answer = new Float64Array(this.openRows * this.observed);
+		this.answerOpenRows(solved, through);
+		this.answerInputs(inputs, solved.slice(this.openRows), through);
+		this.start = this.observedAsTacked(ready);
+		if (this.held.length)
+			this.release = this.releaseOf(
+				[...active, ...this.rows],
+				this.held.map((i) => active[i])
+			);
+	}
+
+	/** The piece when its last tack is on: what it has had, and the rows that hold. */
+	private asTacked() {
+		const { plan, mesh, condensed: c, events } = this.a;
+		const firstRun = events.findIndex((e) => e.type === 'weld' && !e.tack);
+		const before = stage(plan, mesh.seams, c, [...events.slice(0, firstRun), { type: 'mark', id: 'ready' }]);
+		return { ready: before.marks[before.marks.length - 1], active: before.active };
+	}
+
+	private scaled(by: readonly Float64Array[], n: number): Float64Array {
+		return Float64Array.from({ length: n }, (_, i) => by.reduce((s, v, k) => s + this.scales[k] * v[i], 0));
+	}
+
+	/** Places the runs join, and what each run puts in, pair by pair: the force's share apart from the rest. */
+	private eventsOfRuns(inputs: Input[], isActive: Uint8Array): EventInput[][] {
+		const { plan, mesh, condensed: c, events } = this.a;
+		const { scales, rows } = this;
 		const placeOf = new Map<string, number>();
-		const rows: number[] = [];
 		const book = new WeldBook(plan, mesh.seams, c);
-		const inputs: { loads: Map<number, number>; misfits: Map<number, number> }[] = [];
-		const input = () => inputs.push({ loads: new Map(), misfits: new Map() }) - 1;
 		const add = (map: Map<number, number>, k: number, v: number) => map.set(k, (map.get(k) ?? 0) + v);
 		const byRun = new Map<string, EventInput[]>(plan.runs.map((r) => [r.id, []]));
-		for (const e of a.events) {
+		for (const e of events) {
 			if (e.type !== 'weld') continue;
 			const { loads, misfits } = book.increments(e);
 			if (e.tack) continue;
@@ -84,7 +125,7 @@ export class OrderModel {
 			const event: EventInput = { open, force: -1, rest: -1 };
 			const target = (action: number) => {
 				const key = WITH_FORCE.includes(action) ? 'force' : 'rest';
-				if (event[key] < 0) event[key] = input();
+				if (event[key] < 0) event[key] = inputs.push({ loads: new Map(), misfits: new Map() }) - 1;
 				return inputs[event[key]];
 			};
 			for (const l of loads) if (l.amount !== 0 && scales[l.action] !== 0) add(target(l.action).loads, l.load, scales[l.action] * l.amount);
@@ -95,58 +136,34 @@ export class OrderModel {
 			}
 			byRun.get(e.owner)!.push(event);
 		}
-		this.events = plan.runs.map((r) => byRun.get(r.id)!);
+		return plan.runs.map((r) => byRun.get(r.id)!);
+	}
 
-		// the factor of what holds already, and everything else seen through it
-		const n = active.length;
-		const R = (this.openRows = rows.length);
-		const { flexibility, rowCount } = c;
-		const chol = factorOf(active, a);
-		const whereOpen = new Map(rows.map((r, i) => [r, i]));
-		const whereActive = new Map(active.map((r, i) => [r, i]));
-		const columns: Float64Array[] = rows.map((r) => Float64Array.from(active, (q) => flexibility[q * rowCount + r]));
-		const nl = c.loads.length;
-		for (const x of inputs) {
-			const g = new Float64Array(n);
-			for (const [l, amount] of x.loads) for (let i = 0; i < n; i++) g[i] += c.rowLoad[active[i] * nl + l] * amount;
+	/** What a unit on each open row, and each input, does to the active rows. */
+	private columnsOf(inputs: readonly Input[], whereActive: ReadonlyMap<number, number>): Float64Array[] {
+		const { flexibility, rowCount, rowLoad, loads } = this.a.condensed;
+		const { active } = this;
+		const nl = loads.length;
+		const open = this.rows.map((r) => Float64Array.from(active, (q) => flexibility[q * rowCount + r]));
+		const put = inputs.map((x) => {
+			const g = new Float64Array(active.length);
+			for (const [l, amount] of x.loads) for (let i = 0; i < active.length; i++) g[i] += rowLoad[active[i] * nl + l] * amount;
 			for (const [r, amount] of x.misfits) {
 				const i = whereActive.get(r);
 				if (i !== undefined) g[i] -= amount;
 			}
-			columns.push(g);
-		}
-		const solved = solveAll(chol, columns, n);
+			return g;
+		});
+		return [...open, ...put];
+	}
 
-		// hold-downs that let go when cold: the force they carry is observed
-		const m = momentsOf(plan);
-		const letGo = plan.holdDowns.filter((h) => momentOf(h.life.off, plan) === m.cold).flatMap((h) => c.holdRows.get(h.id) ?? []);
-		const held = letGo.filter((r) => isActive[r]).map((r) => whereActive.get(r)!);
-		const H = held.length;
-		const outs = c.outCount;
-		const U = this.open.length;
-		this.observed = outs + 2 * U + H;
-
-		/** observations of a column: what it does to the outputs, to open places (`move`, by open row), to held forces */
-		const seenBy = (y: Float64Array, move: Float64Array, direct: (o: number) => number) => {
-			const seen = new Float64Array(this.observed);
-			for (let o = 0; o < outs; o++) {
-				let s = direct(o);
-				const first = o * rowCount;
-				for (let i = 0; i < n; i++) s -= c.outRow[first + active[i]] * y[i];
-				seen[o] = s;
-			}
-			this.open.forEach((p, u) => {
-				for (let d = 0; d < 3; d++) {
-					seen[outs + 2 * u] += p.shrink[d] * move[p.first + d];
-					seen[outs + 2 * u + 1] += p.turn[d] * move[p.first + 3 + d];
-				}
-			});
-			held.forEach((i, h) => (seen[outs + 2 * U + h] = y[i]));
-			return seen;
-		};
-		const FR = rows.map((r) => Float64Array.from(active, (q) => flexibility[r * rowCount + q]));
-		const through = (r: number, y: Float64Array) => {
-			const f = FR[r];
+	/** What forces on the active rows do to an open one. */
+	private throughHeld(): (r: number, y: Float64Array) => number {
+		const { flexibility, rowCount } = this.a.condensed;
+		const n = this.active.length;
+		const between = this.rows.map((r) => Float64Array.from(this.active, (q) => flexibility[r * rowCount + q]));
+		return (r, y) => {
+			const f = between[r];
 			let s0 = 0;
 			let s1 = 0;
 			let i = 0;
@@ -156,27 +173,64 @@ export class OrderModel {
 			}
 			return s0 + s1 + (i < n ? f[i] * y[i] : 0);
 		};
-		this.G = new Float64Array(R * R);
-		this.answer = new Float64Array(R * this.observed);
+	}
+
+	/** Observations of a column: what it does to the outputs, to open places (`move`, by open row), to held forces. */
+	private seenBy(y: Float64Array, move: Float64Array, direct: (o: number) => number): Float64Array {
+		const { outCount, outRow, rowCount } = this.a.condensed;
+		const { active } = this;
+		const seen = new Float64Array(this.observed);
+		for (let o = 0; o < outCount; o++) {
+			let s = direct(o);
+			const first = o * rowCount;
+			for (let i = 0; i < active.length; i++) s -= outRow[first + active[i]] * y[i];
+			seen[o] = s;
+		}
+		this.open.forEach((p, u) => {
+			for (let d = 0; d < 3; d++) {
+				seen[outCount + 2 * u] += p.shrink[d] * move[p.first + d];
+				seen[outCount + 2 * u + 1] += p.turn[d] * move[p.first + 3 + d];
+			}
+		});
+		this.held.forEach((i, h) => (seen[this.heldAt(h)] = y[i]));
+		return seen;
+	}
+	private heldAt(h: number): number {
+		return this.a.condensed.outCount + 2 * this.open.length + h;
+	}
+
+	/** Open rows against each other, and what is observed of a force on each. */
+	private answerOpenRows(solved: readonly Float64Array[], through: (r: number, y: Float64Array) => number) {
+		const { flexibility, rowCount, compliance, outRow } = this.a.condensed;
+		const { rows, openRows: R } = this;
 		for (let j = 0; j < R; j++) {
 			const y = solved[j];
 			const move = Float64Array.from({ length: R }, (_, i) => flexibility[rows[i] * rowCount + rows[j]] - through(i, y));
-			for (let i = 0; i < R; i++) this.G[i * R + j] = move[i] + (i === j ? c.compliance[rows[j]] : 0);
+			for (let i = 0; i < R; i++) this.G[i * R + j] = move[i] + (i === j ? compliance[rows[j]] : 0);
 			// an observation is its own part less its answer to the forces on the open rows
-			const seen = seenBy(y, move, (o) => c.outRow[o * rowCount + rows[j]]);
-			this.answer.set(seen, j * this.observed);
+			this.answer.set(
+				this.seenBy(y, move, (o) => outRow[o * rowCount + rows[j]]),
+				j * this.observed
+			);
 		}
+	}
+
+	private answerInputs(inputs: readonly Input[], solved: readonly Float64Array[], through: (r: number, y: Float64Array) => number) {
+		const { rowLoad, outLoad, loads } = this.a.condensed;
+		const { rows } = this;
+		const nl = loads.length;
+		const whereOpen = new Map(rows.map((r, i) => [r, i]));
 		inputs.forEach((x, k) => {
-			const y = solved[R + k];
-			const move = Float64Array.from({ length: R }, (_, i) => {
+			const y = solved[k];
+			const move = Float64Array.from({ length: rows.length }, (_, i) => {
 				let s = -through(i, y);
-				for (const [l, amount] of x.loads) s += c.rowLoad[rows[i] * nl + l] * amount;
+				for (const [l, amount] of x.loads) s += rowLoad[rows[i] * nl + l] * amount;
 				return s;
 			});
 			this.inputSeen.push(
-				seenBy(y, move, (o) => {
+				this.seenBy(y, move, (o) => {
 					let s = 0;
-					for (const [l, amount] of x.loads) s += c.outLoad[o * nl + l] * amount;
+					for (const [l, amount] of x.loads) s += outLoad[o * nl + l] * amount;
 					return s;
 				})
 			);
@@ -186,22 +240,24 @@ export class OrderModel {
 			}
 			this.inputRows.push(move);
 		});
+	}
 
-		// where it all stands as tacked
-		const move = Float64Array.from(rows, (r) => {
+	/** Where it all stands as tacked. */
+	private observedAsTacked(ready: ReturnType<OrderModel['asTacked']>['ready']): Float64Array {
+		const c = this.a.condensed;
+		const nl = c.loads.length;
+		const lambda = this.scaled(ready.lambda, c.rowCount);
+		const amounts = this.scaled(ready.amounts, nl);
+		const move = Float64Array.from(this.rows, (r) => {
 			let s = 0;
 			for (let l = 0; l < nl; l++) if (amounts[l] !== 0) s += c.rowLoad[r * nl + l] * amounts[l];
-			for (const q of active) s -= flexibility[r * rowCount + q] * lambda[q];
+			for (const q of this.active) s -= c.flexibility[r * c.rowCount + q] * lambda[q];
 			return s;
 		});
-		const y0 = sum(ready.byAction, outs);
-		this.start = seenBy(new Float64Array(n), move, (o) => y0[o]);
-		held.forEach((i, h) => (this.start[outs + 2 * U + h] = lambda[active[i]]));
-		if (H)
-			this.release = this.releaseOf(
-				[...active, ...rows],
-				held.map((i) => active[i])
-			);
+		const y0 = this.scaled(ready.byAction, c.outCount);
+		const start = this.seenBy(new Float64Array(this.active.length), move, (o) => y0[o]);
+		this.held.forEach((i, h) => (start[this.heldAt(h)] = lambda[this.active[i]]));
+		return start;
 	}
 
 	private placeFor(e: WeldEvent, placeOf: Map<string, number>, rows: number[], isActive: Uint8Array): number {
