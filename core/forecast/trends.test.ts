@@ -76,7 +76,8 @@ describe('order and tacks on a butt panel', () => {
 					.features.find((f) => f.kind === 'angle')!
 					.history.map(Math.abs)
 			);
-		expect(angle(ends(panel()))).toBeLessThanOrEqual(angle(none) * 1.02);
+		// a pair that nothing holds folds about its seam behind the arc; held at both ends it keeps what the metal does of itself
+		expect(angle(ends(panel()))).toBeLessThan(0.85 * angle(none));
 	});
 	it('the cleaner fit pulls less: no gap against a millimetre', () => {
 		const gap = panel();

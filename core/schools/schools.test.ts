@@ -48,7 +48,7 @@ describe('order schools', () => {
 				for (const s of weldedSeams(plan).seams)
 					expect(plan.runs.filter((r) => r.joint === s.joint.id).reduce((t, r) => t + Math.abs(r.toMm - r.fromMm), 0)).toBeCloseTo(s.lengthMm, 1);
 			}
-	}, 60_000);
+	}, 180_000);
 	it('one hit: a run a seam', () => {
 		const plan = of('open-trough');
 		const runs = orderPattern(plan, { pattern: 'one-hit', runLengthMm: 50 });
@@ -196,7 +196,7 @@ describe('tack schools', () => {
 						plan.tacks.some((t) => t.stage === 2) ? plan.tacks.findIndex((t) => t.stage === 2) : Infinity
 					);
 				}
-	}, 60_000);
+	}, 180_000);
 	it('the trade’s figures as they start', () => {
 		expect(tackStart('two-stage')).toMatchObject({ locateMm: 75, closeMm: 20, lengthMm: 5 });
 		expect(tackStart('long-tacks')).toMatchObject({ locateMm: 35, lengthMm: 10 });

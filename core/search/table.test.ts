@@ -65,7 +65,7 @@ describe('final shapes that are not found', () => {
 		const [first] = r.rows;
 		expect(r.rows.some((row) => row.note.includes('50 %') && row.cost < first.cost)).toBe(true);
 		expect(r.byFinal).toBe(true);
-	}, 120_000);
+	}, 240_000);
 	it('where the plan’s own is not found the table goes by the quick method and no other shape is asked for', () => {
 		const plan = tray();
 		stand.answer = () => ({ values: nominal(plan), words: 'The shape was found up to 80 % of the load and not beyond.' });
@@ -77,7 +77,7 @@ describe('final shapes that are not found', () => {
 		expect(r.rows.every((row) => row.cells.every((c) => c.full === undefined && Number.isFinite(c.value)))).toBe(true);
 		// what is shown is not what the part of the load gave
 		expect(r.rows.some((row) => row.cells.some((c) => c.value !== 0))).toBe(true);
-	}, 120_000);
+	}, 240_000);
 });
 
 describe('where the plan itself leads by the final shape', () => {
@@ -97,14 +97,14 @@ describe('where the plan itself leads by the final shape', () => {
 		expect(stepsFrom(plan, r.rows[0].runs)).toBeGreaterThan(0);
 		expect(stepsFrom(plan, r.rows[0].runs)).toBeLessThanOrEqual(2);
 		expect(r.rows.filter((row) => row.kind === 'search')).toHaveLength(1);
-	}, 60_000);
+	}, 180_000);
 	it('where none is, that is said and the plan leads', () => {
 		const plan = tray();
 		stand.answer = (runs) => ({ values: plan.features.map(() => (stepsFrom(plan, runs) === 0 ? 1 : 2)), words: '' });
 		const r = searchOrders(plan, goals, { kernel });
 		expect(r.rows[0].cost).toBe(r.rows.find((row) => row.kind === 'now')!.cost);
 		expect(r.matters).toMatch(/comes out ahead of what the search found|found no better order than/);
-	}, 60_000);
+	}, 180_000);
 });
 
 describe('advice where the final shape is not found', () => {
@@ -117,7 +117,7 @@ describe('advice where the final shape is not found', () => {
 			expect(words).toContain('bears out nothing here. The shape was found up to 60 %');
 			expect(words).not.toMatch(/agrees|By the final shape/);
 		}
-	}, 60_000);
+	}, 180_000);
 });
 
 describe('stopped', () => {
@@ -139,7 +139,7 @@ describe('stopped', () => {
 		expect(r.matters).toContain('The search was stopped before');
 		expect(phases).not.toContain('Searching on');
 		expect(r.levers).toEqual([]);
-	}, 60_000);
+	}, 180_000);
 	it('inside a school’s: the plan and the best that was found are in the table, that school and what follows are not', () => {
 		const { r } = stoppedIn(/Final shape: Straight/);
 		expect([r.stopped, r.byFinal]).toEqual([true, true]);
@@ -147,15 +147,15 @@ describe('stopped', () => {
 		expect(kinds.filter((k) => k === 'now')).toHaveLength(1);
 		expect(kinds.filter((k) => k === 'search')).toHaveLength(1);
 		expect(r.rows.map((row) => row.id)).not.toContain('straight-through');
-	}, 60_000);
+	}, 180_000);
 	it('inside the shape of what it found: that one is finished, since it is what was asked for', () => {
 		const { r } = stoppedIn(/Final shape: Found by the search/);
 		expect(r.stopped).toBe(true);
 		expect(r.rows.map((row) => row.kind).sort()).toEqual(['now', 'search']);
 		expect(r.rows.every((row) => row.note === '')).toBe(true);
-	}, 60_000);
+	}, 180_000);
 	it('answers the same, stopped at the same place twice', () => {
 		const of = () => stoppedIn(/Final shape: Found by the search/).r.rows.map((row) => [row.id, row.cost, row.runs.map((x) => x.id)]);
 		expect(of()).toEqual(of());
-	}, 90_000);
+	}, 180_000);
 });

@@ -52,7 +52,7 @@ describe('a search as a task', () => {
 		const { plan } = (await planner.get(`/api/jobs/${job}/plan`)).body;
 		await planner.send('PUT', `/api/jobs/${job}/plan`, { revision: plan.revision, version: plan.version, plan: { ...plan.document, ambientC: 18 } });
 		expect((await welder.get(`/api/jobs/${job}/tasks?kind=order-search`)).body.ofThisPlan).toBe(false);
-	}, 130_000);
+	}, 240_000);
 	it('stopped, it keeps what it has found', async () => {
 		const { job, base } = await smallJob((p) => (p.meshSizeMm = 18));
 		const { body } = await planner.post(`/api/jobs/${job}/tasks`, {
@@ -71,7 +71,7 @@ describe('a search as a task', () => {
 		const result = (await planner.get(`/api/tasks/${task.id}/result`)).body;
 		expect(result.rows.map((r: { kind: string }) => r.kind)).toEqual(expect.arrayContaining(['now', 'search']));
 		if (task.state === 'cancelled') expect(result.stopped).toBe(true);
-	}, 120_000);
+	}, 240_000);
 	it('refuses goals and plans that make no sense, naming them', async () => {
 		const { job, base } = await smallJob();
 		const bad = await planner.post(`/api/jobs/${job}/tasks`, {

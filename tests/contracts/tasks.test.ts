@@ -84,7 +84,7 @@ describe('full forecast as a task', () => {
 		expect(taken).toBeGreaterThan(0);
 		expect(taken).toBeLessThan(30_000);
 		expect((await until(task.id, ['done', 'failed'], 55)).state).toBe('done');
-	}, 120_000);
+	}, 240_000);
 	it('is taken by one worker only, and given up after too many have died on it', async () => {
 		const { job } = await smallJob();
 		const db = getDb();
