@@ -1,4 +1,5 @@
 /** Tables. Columns are snake_case in the database; every time has its zone; nothing is deleted, only archived. */
+import { MOMENTS, POSTURES } from '../core/document/words';
 import { sql } from 'drizzle-orm';
 import {
 	bigserial,
@@ -28,8 +29,8 @@ const when = () => timestamp({ withTimezone: true, mode: 'date' });
 export const role = pgEnum('role', ['planner', 'welder', 'inspector', 'admin']);
 export const planState = pgEnum('plan_state', ['draft', 'issued']);
 export const pieceState = pgEnum('piece_state', ['waiting', 'in-hand', 'welded', 'handed-over']);
-export const moment = pgEnum('moment', ['as-tacked', 'cold', 'unclamped']);
-export const posture = pgEnum('posture', ['flat-on-bench', 'three-points', 'upright']);
+export const moment = pgEnum('moment', MOMENTS);
+export const posture = pgEnum('posture', POSTURES);
 export const eventKind = pgEnum('event_kind', ['started', 'step-done', 'step-problem', 'note', 'wait-started', 'paused', 'resumed', 'finished']);
 
 export const people = pgTable(

@@ -18,6 +18,7 @@ import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument } from '../document/schema';
 import type { Posture } from '../document/words';
 import { momentOf, momentsOf } from '../document/steps';
+import type { BeamSection } from '../shell/beam';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
 import { memberBeams, tieAxes, type Condensed } from './condense';
@@ -434,13 +435,7 @@ function misfits(c: Condensed, laid: { lambda: Float64Array; amounts: Float64Arr
 	});
 }
 
-function beamLink(
-	nodes: [number, number],
-	p: Vec3,
-	q: Vec3,
-	up: Vec3,
-	s: { eModulus: number; shearModulus: number; area: number; iUp: number; iSide: number; torsion: number }
-): Link {
+function beamLink(nodes: [number, number], p: Vec3, q: Vec3, up: Vec3, s: BeamSection): Link {
 	const d = sub(q, p);
 	const l = norm(d);
 	const ex = unit(d);

@@ -33,7 +33,8 @@ function guarded<T>(work: () => T): Outcome<T> {
 const api: QuickApi = {
 	geometry(plan) {
 		const out = guarded((): Geometry => {
-			const mesh = assemblyMesh(planOf(plan));
+			// what is drawn is forecast next, and read with all its faults there
+			const mesh = assemblyMesh(plan);
 			return {
 				xyz: Float32Array.from(mesh.xyz),
 				tri: Uint32Array.from(mesh.tri),
