@@ -72,7 +72,8 @@ export const holdingTable: HoldKind<'holding-table'> = {
 			else if (h.by === 'magnet' && !MAGNETIC.includes(findMaterial(part.material, c.plan.materials).group))
 				c.add('by', h.by, `must be vacuum: “${part.name}” is of ${part.material}, which no magnet holds`);
 		});
-		if (h.parts.length && !placesOnTable(h, c.plan.parts).length) c.add('pitchMm', h.pitchMm, 'must leave at least one place to hold on its parts');
+		if (!h.parts.length) c.add('parts', 'none', 'must name a sheet that lies on it: take the table off where there is none');
+		else if (!placesOnTable(h, c.plan.parts).length) c.add('pitchMm', h.pitchMm, 'must leave at least one place to hold on its parts');
 	},
 	where: (h, w) =>
 		`${h.parts.map((p) => w.part(p)).join(', ')}, held flat by ${h.by === 'vacuum' ? 'vacuum' : 'magnets'} every ${w.length(h.pitchMm)}; ${h.material} top, ${w.length(h.thicknessMm)}, contact ${h.contact}`

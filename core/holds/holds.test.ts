@@ -159,6 +159,8 @@ describe('a table that draws sheets down', () => {
 		mild.parts.forEach((p) => (p.material = 'S235'));
 		expect(checkPlan(mild)).toEqual([]);
 	});
+	it('under no sheet it is a fault, before anything is stored', () =>
+		expect(checkPlan(on({ parts: [] })).map((f) => f.field)).toEqual(['holdDowns[0].parts']));
 	it('keeps off edges and holes, and a folded sheet does not lie on it', () => {
 		const plan = on();
 		const part = plan.parts[0];
