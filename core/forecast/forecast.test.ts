@@ -13,7 +13,7 @@ import { featureKind } from '../features';
 import { verdictOf } from '../features/verdict';
 import { datumMotion, RigidFit, withoutRigid } from './rigid';
 import { schedule } from './schedule';
-import type { AnyFeature } from '../document/schema';
+import type { AnyFeature, PlanDocument } from '../document/schema';
 
 const example = (file: string) => exampleJobs().find((e) => e.file === file)!.plan;
 const tolerance = { upper: 1, source: 'typed' };
@@ -182,7 +182,13 @@ describe('schedule, steps and files', () => {
 		expect(steps.slice(0, plan.fitUp.checks.length).every((s) => s.kind === 'check')).toBe(true);
 		expect(steps.flatMap((s) => (s.kind === 'run' ? [s.run] : []))).toEqual(plan.runs.map((r) => r.id));
 		expect(steps.flatMap((s) => (s.kind === 'tack' ? s.stations : []))).toEqual(plan.tacks.map((t) => t.stationMm));
-		expect(steps.flatMap((s) => (s.kind === 'measure' ? [s.moment] : []))).toEqual(['as-tacked', 'cold', 'unclamped']);
+		const read = (p: PlanDocument) => benchPlan(p).flatMap((s) => (s.kind === 'measure' ? [s.moment] : []));
+		// held by nothing, cold and unclamped are one state and read once; clamped, what springs back is read too
+		expect(read(plan)).toEqual(['as-tacked', 'unclamped']);
+		const clamp = { id: 'c', name: 'Clamp', kind: 'clamp', joint: plan.joints[0].id, stationMm: 40, holds: 'normal', stiffnessNPerMm: 5000 } as const;
+		const clamped = (off: string) => ({ ...plan, holdDowns: [{ ...clamp, life: { on: 'start', off } }] });
+		expect(read(clamped('when-cold'))).toEqual(['as-tacked', 'cold', 'unclamped']);
+		expect(read(clamped('after-tacks'))).toEqual(['as-tacked', 'unclamped']);
 		expect(new Set(steps.map((s) => s.id)).size).toBe(steps.length);
 		// every run is laid with the piece as its seam needs it, and the piece is turned only where it must be
 		const positions = positionsOf(assemblyMesh(plan));

@@ -3,7 +3,7 @@ import type { Schedule } from '../forecast/schedule';
 import { liesFor, UP_WORDS, type Up } from '../layout/positions';
 import { presetSetting, type PresetSetting } from './preset';
 import type { PlanDocument } from '../document/schema';
-import { momentOf } from '../document/steps';
+import { momentOf, momentsOf } from '../document/steps';
 import { COOLING_WORDS, MOMENT_WORDS, type Moment } from '../document/words';
 
 export type BenchStep =
@@ -44,13 +44,13 @@ export function benchSteps(plan: PlanDocument, schedule: Schedule, positions: Re
 			if (momentOf(h.life.on, plan) === moment) steps.push({ id: `on:${h.id}`, kind: 'hold', on: true, holdDown: h.id, title: `Put on: ${h.name}` });
 	};
 	const name = (joint: string) => plan.joints.find((j) => j.id === joint)!.name;
-	const measure = (moment: Moment) => {
+	const measure = (moment: Moment, title = `Measure ${MOMENT_WORDS[moment]}`) => {
 		if (plan.features.length)
 			steps.push({
 				id: `measure:${moment}`,
 				kind: 'measure',
 				moment,
-				title: `Measure ${MOMENT_WORDS[moment]}`,
+				title,
 				features: plan.features.map((f) => f.id)
 			});
 	};
@@ -118,16 +118,19 @@ export function benchSteps(plan: PlanDocument, schedule: Schedule, positions: Re
 		});
 		change(i + 2);
 	});
+	// where nothing comes off when cold, cold and unclamped are one state, and it is read once
+	const release = momentsOf(plan).cold;
+	const comesOff = plan.holdDowns.some((h) => momentOf(h.life.off, plan) === release);
 	if (plan.runs.length && schedule.coolToMeasureS > 0)
 		steps.push({
 			id: 'wait:cold',
 			kind: 'wait',
 			title: 'Let it cool before measuring: what is read hot is not what you get cold',
 			seconds: schedule.coolToMeasureS,
-			before: 'measure:cold'
+			before: comesOff ? 'measure:cold' : 'measure:unclamped'
 		});
-	measure('cold');
-	change(plan.runs.length + 2);
-	measure('unclamped');
+	if (comesOff) measure('cold');
+	change(release);
+	measure('unclamped', comesOff ? undefined : 'Measure cold: nothing holds it any more');
 	return steps;
 }
