@@ -166,8 +166,11 @@ export class FinalBands {
 	private askBars() {
 		const { a, model } = this;
 		const contact = a.barContact();
-		for (const bar of blocksOf(a.plan)) {
-			const runs = a.plan.runs.filter((r) => r.joint === bar.joint && contact.has(r.id) && a.staged.sources.has(r.id));
+		const blocks = blocksOf(a.plan);
+		// a table lies behind several seams: one cause all the same
+		for (const bar of blocks.filter((b, i) => blocks.findIndex((x) => x.id === b.id) === i)) {
+			const joints = blocks.filter((b) => b.id === bar.id).map((b) => b.joint);
+			const runs = a.plan.runs.filter((r) => joints.includes(r.joint) && contact.has(r.id) && a.staged.sources.has(r.id));
 			if (!runs.length) continue;
 			const ends = (['half', 'twice'] as const).map((end) =>
 				sumOf(runs.map((r) => times(model.pull(a.staged.sources.get(r.id)!, this.byForce), contact.get(r.id)![end])))

@@ -147,7 +147,10 @@ function heatedPiece(plan: PlanDocument, mesh: AssemblyMesh): Piece {
 	const known = pieces.get(mesh);
 	if (known?.key === key) return known;
 	const net = network(plan, mesh);
-	const bars = blocks.map((h) => ({ id: h.id, cells: addBar(net, h, mesh) }));
+	// a table lies behind several seams: one line of it all the same
+	const cellsOf = new Map<string, number[]>();
+	for (const h of blocks) cellsOf.set(h.id, [...(cellsOf.get(h.id) ?? []), ...addBar(net, h, mesh)]);
+	const bars = [...cellsOf].map(([id, cells]) => ({ id, cells }));
 	const made = {
 		key,
 		bars,

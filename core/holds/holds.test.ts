@@ -4,6 +4,7 @@ import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
+import { schedule } from '../forecast/schedule';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { findMaterial } from '../materials/grades';
 import { assemblyMesh } from '../mesh/assemblyMesh';
@@ -152,6 +153,14 @@ describe('a table that draws sheets down', () => {
 		expect(force(table)).toBeCloseTo(force(bar), 6);
 		expect(force(table)).not.toBeCloseTo(force({ ...base(), holdDowns: [] }), 0);
 		expect(blocksOf(on({ parts: [table.parts[0].id] }))).toEqual([]);
+	});
+	it('behind several seams it is one line of the heat all the same', () => {
+		const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [100, 100, 100], lengthMm: 160 }).plan!;
+		plan.holdDowns = held('holding-table').map((h) => ({ ...h, parts: plan.parts.map((p) => p.id) }) as AnyHoldDown);
+		expect(blocksOf(plan)).toHaveLength(2);
+		const { bars } = schedule(plan, assemblyMesh(plan));
+		expect(bars.map((b) => b.bar)).toEqual(['h']);
+		expect(bars[0].peakC).toBeGreaterThan(plan.ambientC);
 	});
 	it('by magnets it holds what a magnet draws', () => {
 		expect(checkPlan(on({ by: 'magnet' })).map((f) => [f.field, f.allowed.slice(0, 14)])).toContainEqual(['holdDowns[0].by', 'must be vacuum']);

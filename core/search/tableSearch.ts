@@ -263,15 +263,9 @@ class TableSearch {
 	}
 
 	/** One search, its finalists as rows to be weighed by the final shape, and some orders on the way to them. */
-	private follow(
-		{ search, ...rest }: Lane,
-		starts: readonly (readonly Run[])[],
-		from: number,
-		to: number,
-		waypoints: readonly number[] = []
-	): Candidate[] {
+	private follow(lane: Lane, starts: readonly (readonly Run[])[], from: number, to: number, waypoints: readonly number[] = []): Candidate[] {
 		const { history } = this;
-		const lane = this.lanes.find((l) => l.search === search) ?? { search, ...rest };
+		const { search } = lane;
 		const before = search.evaluated;
 		const found = search.run(
 			starts.map((runs) => search.layingOf(runs)).filter((l) => l !== undefined),

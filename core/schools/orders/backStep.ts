@@ -1,5 +1,6 @@
 import { backStepped } from './laying';
-import { ALWAYS, type OrderSchool } from './school';
+import { ALWAYS } from '../always';
+import type { OrderSchool } from './school';
 
 export const backStep: OrderSchool = {
 	name: 'Back-step per seam, opposite seams in turn',

@@ -1,5 +1,6 @@
 import { whole } from './laying';
-import { ALWAYS, type OrderSchool } from './school';
+import { ALWAYS } from '../always';
+import type { OrderSchool } from './school';
 
 export const oneHit: OrderSchool = {
 	name: 'One hit per seam, opposite seams in turn',

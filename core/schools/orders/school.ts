@@ -44,5 +44,3 @@ export interface OrderSchool {
 	/** every seam of the layout, in runs, in weld order */
 	lay(layout: Layout): Laid[];
 }
-
-export const ALWAYS = () => undefined;

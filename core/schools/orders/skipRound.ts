@@ -1,5 +1,6 @@
 import { away, inTurn, spreadOrder } from './laying';
-import { ALWAYS, type OrderSchool } from './school';
+import { ALWAYS } from '../always';
+import type { OrderSchool } from './school';
 
 export const skipRound: OrderSchool = {
 	name: 'Skip round: one run, then another seam each time',

@@ -1,5 +1,6 @@
 import { away } from './laying';
-import { ALWAYS, type OrderSchool } from './school';
+import { ALWAYS } from '../always';
+import type { OrderSchool } from './school';
 
 export const straightThrough: OrderSchool = {
 	name: 'Straight through: each seam in one direction, seam after seam',

@@ -1,5 +1,6 @@
 import { spreadOrder } from '../orders/laying';
-import { ALWAYS, outwards, walk, type TackOrderKind } from './order';
+import { ALWAYS } from '../always';
+import { outwards, walk, type TackOrderKind } from './order';
 
 export const bisection: TackOrderKind = {
 	name: 'Ends, middle, then halves of what is left',

@@ -1,4 +1,5 @@
-import { ALWAYS, outwards, walk, type TackOrderKind } from './order';
+import { ALWAYS } from '../always';
+import { outwards, walk, type TackOrderKind } from './order';
 
 export const fromTrueCorner: TackOrderKind = {
 	name: 'From the true corner to the free end',

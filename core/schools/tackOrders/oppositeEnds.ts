@@ -1,5 +1,6 @@
 import { distance } from '../../geometry/vec';
-import { ALWAYS, outwards, walk, type Placed, type TackOrderKind } from './order';
+import { ALWAYS } from '../always';
+import { outwards, walk, type Placed, type TackOrderKind } from './order';
 
 /** Each next tack is the one farthest from the last; of those as far, one on another seam. */
 export const oppositeEnds: TackOrderKind = {

@@ -24,8 +24,6 @@ export interface TackOrderKind {
 	order<T extends Placed>(o: ToOrder<T>): T[];
 }
 
-export const ALWAYS = () => undefined;
-
 /** Seams from the true corner outwards. */
 export const outwards = (o: ToOrder<Placed>, seams: readonly SeamInSpace[] = o.seams) =>
 	[...seams].sort((p, q) => Number(o.isLast(p)) - Number(o.isLast(q)) || nearEnd(p, o.corner) - nearEnd(q, o.corner));

@@ -1,4 +1,5 @@
-import { ALWAYS, placed, SHARED, type TackSchool } from './school';
+import { ALWAYS } from '../always';
+import { placed, SHARED, type TackSchool } from './school';
 
 export const cornersAndMiddles: TackSchool = {
 	name: 'Corners and middles only',

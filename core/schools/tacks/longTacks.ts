@@ -1,4 +1,5 @@
-import { ALWAYS, evenly, placed, SHARED, type TackSchool } from './school';
+import { ALWAYS } from '../always';
+import { evenly, placed, SHARED, type TackSchool } from './school';
 
 export const longTacks: TackSchool = {
 	name: 'Long tacks, close together',

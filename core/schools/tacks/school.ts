@@ -39,7 +39,6 @@ export interface TackSchool {
 }
 
 export const SHARED = { order: 'from-true-corner', flush: false, endClearMm: 6, otherClearMm: 4 } as const;
-export const ALWAYS = () => undefined;
 
 /** Even spacing of at most `pitch` between two stations, both ends included. */
 export function evenly(from: number, to: number, pitch: number): number[] {
