@@ -2,6 +2,7 @@
 import 'reflect-metadata';
 import { readFileSync, statSync, writeFileSync } from 'node:fs';
 import { performance } from 'node:perf_hooks';
+import { VERDICT_WORDS } from '../core/features/verdict';
 import { ForecastCache, scalesOf } from '../core/forecast/analysis';
 import { finalForecast } from '../core/forecast/finalForecast';
 import { forecast, type Depth } from '../core/forecast/forecast';
@@ -148,7 +149,7 @@ function main(argv: string[]): number {
 		console.log(
 			f.notFound
 				? `  ${f.name.padEnd(34)} no shape was found, so no number`
-				: `  ${f.name.padEnd(34)} ${f.predicted.toFixed(3).padStart(9)} ${f.unit.padEnd(2)} (${f.low.toFixed(3)} to ${f.high.toFixed(3)}), limit ${f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} ${f.tolerance.upper}: ${f.verdict}`
+				: `  ${f.name.padEnd(34)} ${f.predicted.toFixed(3).padStart(9)} ${f.unit.padEnd(2)} (${f.low.toFixed(3)} to ${f.high.toFixed(3)}), limit ${f.tolerance.lower === undefined ? 'at most' : 'plus or minus'} ${f.tolerance.upper}: ${VERDICT_WORDS[f.verdict]}`
 		);
 	for (const p of result.probes) console.log(`  probe ${p.name.padEnd(28)} ${p.displacement.map((v) => v.toFixed(4)).join('  ')} mm`);
 	for (const m of result.margins) console.log(`  ${m.words}`);

@@ -10,6 +10,7 @@ import { ArrayMaxSize, IsArray, IsIn, IsObject, ValidateNested } from 'class-val
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { Flag, Id, Ids, Int, ListOf, Maybe, Name, Note, Num, Numbers, One, OneOf, Parameters, Path, Point2, Point3, Rings } from './validators';
 import {
+	ADDITION_KINDS,
 	CONTACTS,
 	COOLINGS,
 	FAMILIES,
@@ -24,6 +25,7 @@ import {
 	PENETRATIONS,
 	POSTURES,
 	WELD_SIDES,
+	type AdditionKind,
 	type Contact,
 	type Cooling,
 	type FamilyKind,
@@ -496,9 +498,39 @@ export class Quote {
 	@Maybe() @Num(0, 100_000) fillerPerKg?: number;
 }
 
+/** A place on a panel of a part (between its bends and its outline) by distances from named edges: it moves with them. */
+export class PanelPlace {
+	/** which panel, counted between the bend lines: from the left, and from below */
+	@Int(0, 60) column!: number;
+	@Int(0, 60) row!: number;
+	@OneOf(['left', 'right', 'middle']) acrossFrom!: 'left' | 'right' | 'middle';
+	@Num(-20_000, 20_000) acrossMm!: number;
+	@OneOf(['lower', 'upper', 'middle']) upFrom!: 'lower' | 'upper' | 'middle';
+	@Num(-20_000, 20_000) upMm!: number;
+}
+
+/** Something put on a family's piece: made again, in its place, whenever the sizes change. */
+export class FamilyAddition {
+	/** of the part it makes; of the crease where it makes none */
+	@Id() id!: string;
+	@Name() name!: string;
+	@OneOf(ADDITION_KINDS) kind!: AdditionKind;
+	/** the part it sits on */
+	@Id() part!: string;
+	@OneOf(WELD_SIDES) side!: WeldSide;
+	@One(() => PanelPlace) at!: PanelPlace;
+	/** the other end, of what stands along a line */
+	@Maybe() @One(() => PanelPlace) to?: PanelPlace;
+	/** outside of a socket, diameter of a patch */
+	@Maybe() @Num(4, 2000) acrossMm?: number;
+	/** of a plate or a socket above the part, of a crossing above its field */
+	@Maybe() @Num(0.5, 2000) heightMm?: number;
+}
+
 export class Family {
 	@OneOf(FAMILIES) kind!: FamilyKind;
 	@Parameters() parameters!: Record<string, number | string | boolean | number[]>;
+	@Maybe() @ListOf(() => FamilyAddition, 60) additions?: FamilyAddition[];
 }
 
 /** Mean values a user added for a sheet metal of their own. */

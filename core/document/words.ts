@@ -26,6 +26,10 @@ export type Cooling = (typeof COOLINGS)[number];
 export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback', 'holding-table'] as const;
 export type HoldDownKind = (typeof HOLD_DOWN_KINDS)[number];
 
+/** What can be put on a piece beside what its family makes. */
+export const ADDITION_KINDS = ['stiffener', 'bracket', 'port', 'patch', 'cross-break'] as const;
+export type AdditionKind = (typeof ADDITION_KINDS)[number];
+
 export const BAR_METALS = ['copper', 'aluminium', 'brass', 'own'] as const;
 
 /** What keeps air off the root. */

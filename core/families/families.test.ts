@@ -12,7 +12,7 @@ import { blankOf, bendDeduction, dinFactor } from './blank';
 import { CATALOGUE, FAMILY_DEFAULTS, MADE_FAMILIES, type MadeFamily } from '.';
 import { isAsked } from './family';
 import { newPlan } from './newPlan';
-import { regenerate } from './resize';
+import { regenerate } from '../compose/resize';
 import { cuttingList, cuttingListCsv, oversizeOf } from './cuttingList';
 
 const make = (kind: MadeFamily, change: object = {}): PlanDocument => {

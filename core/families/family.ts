@@ -1,5 +1,5 @@
 /** What a family of pieces has to say for itself, and the fields it asks for. One file a family, listed in `index.ts`. */
-import type { AnyFeature, AnyHoldDown, Datum, Joint, NamedPoint, Part, PrepCheck } from '../document/schema';
+import type { AnyFeature, AnyHoldDown, AssemblyStep, Datum, Joint, NamedPoint, Part, PrepCheck } from '../document/schema';
 
 /** What a family makes: ordinary parts, joints, points and features. */
 export interface Generated {
@@ -12,6 +12,8 @@ export interface Generated {
 	/** what the family puts on it to be held or handled by */
 	holdDowns?: AnyHoldDown[];
 	checks?: PrepCheck[];
+	/** what comes on after what, where one part covers what must be welded or looked at before */
+	order?: AssemblyStep[];
 }
 
 export type FamilyParameters = Record<string, number | string | boolean | number[]>;

@@ -106,7 +106,12 @@ export function newPlan(
 		probes: [],
 		datum: m.datum,
 		posture: 'three-points',
-		fitUp: { trueJoint: m.trueJoint, trueEnd: 'datum', checks: [...STANDARD_CHECKS, ...(m.checks ?? [])].map((c) => ({ ...c })) },
+		fitUp: {
+			trueJoint: m.trueJoint,
+			trueEnd: 'datum',
+			checks: [...STANDARD_CHECKS, ...(m.checks ?? [])].map((c) => ({ ...c })),
+			...(m.order ? { order: m.order } : {})
+		},
 		interpassLimitC: 150,
 		ambientC: 20
 	};

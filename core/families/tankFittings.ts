@@ -152,6 +152,15 @@ export function fitTank(made: Generated, p: OpenTrough, { wall, floor, L, W, D }
 		seam('right', W, [L + F, 0], [L + F, W]);
 		const inset = 0.08 * Math.min(L, W);
 		b.flat('lid-flat', 'Lid flatness', 'lid', [inset, inset], [L - 2 * inset, W - 2 * inset]);
+		// the inside is welded and looked over before it is shut
+		made.order = [
+			{
+				id: 'shell',
+				name: p.baffles ? 'Shell and baffles' : 'Shell',
+				parts: [...made.parts, ...b.parts].map((x) => x.id).filter((id) => id !== 'lid')
+			},
+			{ id: 'lid', name: 'Lid', parts: ['lid'] }
+		];
 	}
 	made.parts.push(...b.parts);
 	made.joints.push(...b.joints);

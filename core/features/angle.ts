@@ -26,7 +26,9 @@ export const angle: FeatureRecord<'angle'> = {
 	unit: '°',
 	isSigned: true,
 	teaches: true,
+	isOwnedByWaves: false,
 	sags: false,
+	taped: [],
 	methods: ['angle'],
 	places: (f, plan) => namedPlaces([...f.faceA, ...f.faceB], plan),
 	check(f, c) {

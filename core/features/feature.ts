@@ -46,8 +46,12 @@ export interface FeatureRecord<K extends FeatureKind> {
 	isSigned: boolean;
 	/** the linear method learns from readings of it: never from flatness, bow or twist, which buckling can own */
 	teaches: boolean;
+	/** a panel that waves owns it: the linear method says nothing of it then */
+	isOwnedByWaves: boolean;
 	/** judged by how far a sheet hangs or bows between what holds it */
 	sags: boolean;
+	/** places a tape is stretched between, by pairs of their indices */
+	taped: readonly (readonly [number, number])[];
 	/** ways to read it, the usual one first */
 	methods: readonly [Method, ...Method[]];
 	/** the places it looks at, in the order its formula takes them */

@@ -1,5 +1,5 @@
 import { add, type Vec2 } from '../geometry/vec';
-import { minimumZone, thinZone } from '../measure/flatness';
+import { minimumZone, reliefOf, thinZone, withoutRelief } from '../measure/flatness';
 import { formTolerance } from '../measure/iso13920';
 import { NONE, type FeatureRecord } from './feature';
 
@@ -8,7 +8,9 @@ export const flatness: FeatureRecord<'flatness'> = {
 	linearCaution: 'Linear method: sag and dishing past the buckling limit are not in this number.',
 	isSigned: false,
 	teaches: false,
+	isOwnedByWaves: true,
 	sags: true,
+	taped: [],
 	methods: ['grid'],
 	places: (f) =>
 		Array.from({ length: f.nx * f.ny }, (_, i) => ({
@@ -21,8 +23,9 @@ export const flatness: FeatureRecord<'flatness'> = {
 		c.onPart(f.part, [f.at[0] + f.size[0], f.at[1] + f.size[1]], 'size');
 	},
 	nominal: NONE,
-	moved: (_, nominal, u) => thinZone(nominal.map((p, i) => add(p, u[i]))),
-	movedFar: (_, __, points) => minimumZone(points),
-	reading: (f) => ({ nx: f.nx, ny: f.ny, sizeMm: f.size }),
+	// against the shape that is drawn: a crease's own height is not out of flat
+	moved: (f, nominal, u) => thinZone(withoutRelief(nominal, reliefOf(nominal, f.nx), f.nx).map((p, i) => add(p, u[i]))),
+	movedFar: (f, nominal, points) => minimumZone(withoutRelief(points, reliefOf(nominal, f.nx), f.nx)),
+	reading: (f, points) => ({ nx: f.nx, ny: f.ny, sizeMm: f.size, relief: reliefOf(points(), f.nx) }),
 	general: { classes: 'form', of: (c, size) => ({ upper: formTolerance(c, size) }), sizeMm: (f) => Math.max(...f.size) }
 };

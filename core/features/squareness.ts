@@ -6,7 +6,12 @@ export const squareness: FeatureRecord<'squareness'> = {
 	unit: 'mm',
 	isSigned: false,
 	teaches: true,
+	isOwnedByWaves: false,
 	sags: false,
+	taped: [
+		[0, 2],
+		[1, 3]
+	],
 	methods: ['diagonals'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),

@@ -12,7 +12,9 @@ export const straightness: FeatureRecord<'straightness'> = {
 	linearCaution: 'Linear method: a free thin edge may wave more than this.',
 	isSigned: false,
 	teaches: false,
+	isOwnedByWaves: true,
 	sags: true,
+	taped: [],
 	methods: ['straightedge'],
 	places(f) {
 		const length = pathLength(f.path);

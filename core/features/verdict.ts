@@ -1,4 +1,11 @@
-export type Verdict = 'inside' | 'in doubt' | 'outside';
+/** `final shape`: a deeper forecast must say, for a panel is past its limit and this depth knows no waves. */
+export type Verdict = 'inside' | 'in doubt' | 'outside' | 'final shape';
+export const VERDICT_WORDS: Record<Verdict, string> = {
+	inside: 'inside',
+	'in doubt': 'in doubt',
+	outside: 'outside',
+	'final shape': 'wait for the final shape'
+};
 
 /**
  * Against the tolerance: the whole band inside, the whole band outside, or neither. @param isUnsure something behind the numbers lies

@@ -1,11 +1,9 @@
 /** What a fit-up sheet says of each seam: film, gap, trimming, how to set a preset. Figures are common practice, no source, where none is named. */
 
 import { JOINTS } from '../joints';
+import { filmBackMm } from '../weldout/film';
 import { presetSetting, presetWords } from '../weldout/preset';
 import type { Joint, Part, PlanDocument } from '../document/schema';
-
-/** Beyond the tint band the film must be back by this much, mm. */
-export const FILM_MARGIN_MM = 10;
 
 export interface SeamAdvice {
 	joint: string;
@@ -59,7 +57,7 @@ export function fitUpAdvice(plan: PlanDocument, tintMm: ReadonlyMap<string, numb
 				[j.b, b]
 			].some(([side, part]) => nearAFold(side as Joint['a'], part as Part));
 			if (nearFold) notes.push('A fold runs close beside this seam: its radius pulls the edge out of line. Dress it before tacking.');
-			return { joint: j.id, filmMm: (tintMm.get(j.id) ?? 0) / 2 + FILM_MARGIN_MM, gapLimitMm: limit, perTenthMm: 0.01, notes };
+			return { joint: j.id, filmMm: filmBackMm(tintMm.get(j.id) ?? 0), gapLimitMm: limit, perTenthMm: 0.01, notes };
 		});
 }
 

@@ -4,11 +4,7 @@ import { newPlan } from '../families/newPlan';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import { checkPlan } from '../plan/check';
 import type { PlanDocument } from '../document/schema';
-import { orderPattern } from '../schools/orderPattern';
-import { tackPattern } from '../schools/tackPattern';
-import { DEFAULT_TACKS } from '../schools/tacks';
 import { featureKind } from '../features';
-import { accessFindings, orderFindings, stepsOf } from './access';
 import { shimFor } from '../weldout/preset';
 import { fitUpAdvice, gapLimit } from './advice';
 import { fitFromReadings } from './readings';
@@ -45,80 +41,6 @@ describe('as-cut and as-bent readings', () => {
 		expect(fitFromReadings(plan, assemblyMesh(plan))).toEqual([]);
 		plan.fitUp.bendReadings = [{ part: 'blank-1', bend: 'x', measuredDeg: 90 }];
 		expect(checkPlan(plan)[0]).toMatchObject({ field: 'fitUp.bendReadings[0].bend', allowed: 'must be the id of a bend of “Blank 1”' });
-	});
-});
-
-describe('assembly order', () => {
-	const tank = () => {
-		const plan = make('open-trough', { lengthMm: 300, widthMm: 200, depthMm: 120, baffles: 1, baffleHeightMm: 90, lid: true, rimFlangeMm: 0 });
-		plan.joints.filter((j) => j.id.startsWith('baffle')).forEach((j) => (j.weldSide = 'front'));
-		return plan;
-	};
-	it('all at once: the baffle inside a lidded tank cannot be reached, and it says so', () => {
-		const plan = tank();
-		const found = accessFindings(plan, assemblyMesh(plan));
-		const refused = found.filter((f) => f.kind === 'refused');
-		expect(refused.length).toBeGreaterThanOrEqual(3);
-		expect(refused[0].words).toMatch(/cannot be reached.*bring .*on later/);
-	});
-	it('lid last: the baffle is welded before, the lid closes it off, the weld order must agree', () => {
-		const plan = tank();
-		plan.fitUp.order = [
-			{ id: 'shell', name: 'Shell and baffle', parts: plan.parts.filter((p) => p.id !== 'lid').map((p) => p.id) },
-			{ id: 'lid', name: 'Lid', parts: ['lid'] }
-		];
-		expect(checkPlan(plan)).toEqual([]);
-		const isLid = (j: string) => j.startsWith('lid');
-		plan.runs = [...plan.runs.filter((r) => !isLid(r.joint)), ...plan.runs.filter((r) => isLid(r.joint))];
-		const mesh = assemblyMesh(plan);
-		const found = accessFindings(plan, mesh);
-		expect(found.filter((f) => f.kind === 'refused')).toEqual([]);
-		expect(found.filter((f) => f.kind === 'closed' && f.joint?.startsWith('baffle')).length).toBe(3);
-		plan.runs = [...plan.runs.filter((r) => isLid(r.joint)), ...plan.runs.filter((r) => !isLid(r.joint))];
-		expect(accessFindings(plan, mesh).some((f) => f.kind === 'refused' && /Move the runs/.test(f.words))).toBe(true);
-	});
-	it('film inside is called out at the step that shuts it in; an open tray shuts in nothing', () => {
-		const plan = tank();
-		plan.parts.find((p) => p.id === 'baffle-1')!.film = 'both';
-		plan.fitUp.order = [
-			{ id: 'shell', name: 'Shell', parts: plan.parts.filter((p) => p.id !== 'lid').map((p) => p.id) },
-			{ id: 'lid', name: 'Lid', parts: ['lid'] }
-		];
-		const film = accessFindings(plan, assemblyMesh(plan)).filter((f) => f.kind === 'film');
-		expect(film).toHaveLength(2);
-		expect(film[0].words).toMatch(/Lid shuts in the front of “Baffle 1”: peel its film before/);
-		const tray = make('open-trough', { lengthMm: 300, widthMm: 200, depthMm: 60 });
-		expect(accessFindings(tray, assemblyMesh(tray))).toEqual([]);
-	});
-	it('parts that no step names come on first; a part named twice is refused', () => {
-		const plan = tank();
-		plan.fitUp.order = [{ id: 'lid', name: 'Lid', parts: ['lid'] }];
-		expect(stepsOf(plan)[0].parts).toContain('body');
-		plan.fitUp.order.push({ id: 'again', name: 'Lid again', parts: ['lid'] });
-		expect(checkPlan(plan)[0].allowed).toBe('must come on at one step only');
-	});
-});
-
-describe('the adjusting joint and separable parts', () => {
-	it('patterns leave the adjusting joint until last, and a plan that does not is told', () => {
-		const plan = make('open-trough');
-		plan.fitUp.adjustingJoint = 'lf';
-		plan.tacks = tackPattern(plan, DEFAULT_TACKS);
-		for (const pattern of ['straight-through', 'back-step', 'skip-round'] as const) {
-			plan.runs = orderPattern(plan, { pattern, runLengthMm: 50 });
-			expect(plan.runs[plan.runs.length - 1].joint).toBe('lf');
-			expect(orderFindings(plan)).toEqual([]);
-		}
-		plan.runs.reverse();
-		expect(orderFindings(plan)[0]).toMatch(/take up the error of the rest.*move its runs to the end/);
-	});
-	it('a part that must stay separable may not be tacked before its neighbours', () => {
-		const plan = make('open-trough');
-		plan.fitUp.separable = ['end-left'];
-		expect(orderFindings(plan)[0]).toMatch(/“Left end” must stay separable/);
-		const own = (j: string) => ['bl', 'lf', 'lb'].includes(j);
-		plan.tacks = [...plan.tacks.filter((t) => !own(t.joint)), ...plan.tacks.filter((t) => own(t.joint))];
-		expect(orderFindings(plan)).toEqual([]);
 	});
 });
 

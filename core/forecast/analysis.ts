@@ -1,9 +1,12 @@
 /** The linear analysis behind a forecast: mesh, condensed model, stages, and features as functions of the shop factors. */
 import type { AnyFeature, PlanDocument } from '../document/schema';
+import type { Moment } from '../document/words';
 import { multipliers } from '../factors/factors';
+import { markOf } from '../features/whenComplete';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import { findMaterial } from '../materials/grades';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
+import { Assembly } from '../sequence/assembly';
 import type { SheetMaterial } from '../shell/triangle';
 import type { Condensed } from '../staging/condense';
 import { eventsOf, NO_ACTIONS, type StageEvent } from '../staging/events';
@@ -45,6 +48,8 @@ export interface Analysis {
 	/** the value of a feature for outputs (3 per output point, mm) put together elsewhere */
 	valueOf(feature: AnyFeature, y: ArrayLike<number>): number;
 	nominalValue(feature: AnyFeature): number | undefined;
+	/** the mark that goes with a reading of a feature at a moment */
+	markOf(feature: AnyFeature, moment: Moment): string;
 	/** displacements of all output points, rigid motion of the whole taken out */
 	displacements(y: Float64Array): Vec3[];
 	outputIndex(part: string, at: Vec2): number;
@@ -80,6 +85,7 @@ export function analyse(
 		const m = findMaterial(p.material, plan.materials);
 		return { eModulus: m.eModulus, poisson: m.poisson, thickness: p.thicknessMm };
 	});
+	const assembly = new Assembly(plan);
 	const places = new OutputPlaces(plan);
 	const { mesh, condensed, outputs, reused } = cache.pieceOf(complete, sheets, places.places, progress);
 	progress(0.8);
@@ -116,6 +122,7 @@ export function analyse(
 		sampler: (...args) => reader.sampler(...args),
 		valueOf: (...args) => reader.valueOf(...args),
 		nominalValue: (f) => reader.nominalValue(f),
+		markOf: (f, moment) => markOf(f, moment, plan, assembly),
 		displacements: (y) => reader.displacements(y),
 		outputIndex: (part, at) => places.indexOf(part, at),
 		combined: (mark, scales) => reader.combined(mark, scales),

@@ -14,7 +14,7 @@ import { comparePlans } from './compare';
 import { finalForecast, finalValues } from './finalForecast';
 import { add, rotate, type Vec3 } from '../geometry/vec';
 import { forecast, type Forecast } from './forecast';
-import { seenFromDatum } from './rigid';
+import { seenFromDatum } from '../linalg/rigid';
 import { fullForecast } from './fullForecast';
 
 const kernel = kernelFactory(WebAssembly);

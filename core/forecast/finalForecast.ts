@@ -21,7 +21,7 @@ import { isUnsure, type FeatureForecast, type Forecast, type ProbeForecast, type
 import { FinalBands } from './finalBands';
 import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
-import { RigidFit, seenFromDatum } from './rigid';
+import { RigidFit, seenFromDatum } from '../linalg/rigid';
 
 /** Two shapes that differ by less than this share of the thickness are one. */
 const SAME_SHAPE = 0.1;

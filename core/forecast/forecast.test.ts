@@ -11,7 +11,7 @@ import { benchPlan } from '../weldout/benchPlan';
 import { forecast } from './forecast';
 import { featureKind } from '../features';
 import { verdictOf } from '../features/verdict';
-import { datumMotion, RigidFit, withoutRigid } from './rigid';
+import { datumMotion, RigidFit, withoutRigid } from '../linalg/rigid';
 import { schedule } from './schedule';
 import type { AnyFeature, PlanDocument } from '../document/schema';
 
@@ -26,7 +26,7 @@ const square: Vec3[] = [
 const still: Vec3[] = square.map(() => [0, 0, 0]);
 
 describe('features as a person measures them', () => {
-	const of = (kind: AnyFeature['kind'], more: object = {}) => ({ id: 'f', name: 'f', kind, tolerance, ...more }) as AnyFeature;
+	const of = (kind: AnyFeature['kind'], more: object = {}) => ({ id: 'f', name: 'f', kind, tolerance, nx: 2, ny: 2, ...more }) as AnyFeature;
 	it('nothing moved: nothing wrong', () => {
 		for (const kind of ['squareness', 'twist', 'flatness'] as const) expect(featureKind(of(kind)).moved(of(kind), square, still)).toBeCloseTo(0, 9);
 		expect(featureKind(of('length')).moved(of('length'), square.slice(0, 2), still.slice(0, 2))).toBe(0);

@@ -6,13 +6,15 @@ import type { Vec3 } from '../geometry/vec';
 import { FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../factors/factors';
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import { MOMENTS, type Moment } from '../document/words';
+import { Assembly } from '../sequence/assembly';
+import { tackedMark } from '../sequence/timeline';
 import { shapesAt } from '../staging/stage';
 import { analyse, ForecastCache, scalesOf, type Analysis } from './analysis';
 import { formParts, MODEL_FORMS } from './modelForm';
 import { bucklingMargins, type PanelMargin } from './buckling';
 import { featureKind, unitOf } from '../features';
 import { verdictOf, type Verdict } from '../features/verdict';
-import { datumMotion, withoutRigid } from './rigid';
+import { datumMotion, withoutRigid } from '../linalg/rigid';
 import { schedule, type Schedule } from './schedule';
 import { planWarnings } from './warnings';
 
@@ -212,18 +214,18 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 	const a = analyse(plan, cache, { progress, warm: options.warm });
 	const t1 = clock();
 	const scales = scalesOf(factors.mean);
+	const tacked = new Map(new Assembly(plan).steps.map((s, i) => [tackedMark(s, i), i ? `“${s.name}” tacked` : 'As tacked']));
 	const steps: Step[] = a.staged.marks.map((m) => {
 		const index = plan.runs.findIndex((r) => r.id === m.id);
-		if (index < 0)
-			return {
-				id: m.id,
-				label: m.id === 'as-tacked' ? 'As tacked' : m.id === 'cold' ? 'Cold' : 'Unclamped',
-				kind: m.id === 'as-tacked' ? 'tacked' : (m.id as 'cold' | 'unclamped')
-			};
+		if (m.id === 'cold' || m.id === 'unclamped') return { id: m.id, label: m.id === 'cold' ? 'Cold' : 'Unclamped', kind: m.id };
+		if (index < 0) return { id: m.id, label: tacked.get(m.id)!, kind: 'tacked' };
 		const run = plan.runs[index];
 		return { id: m.id, label: `Run ${index + 1}: ${plan.joints.find((j) => j.id === run.joint)!.name}`, kind: 'run' };
 	});
 	const { bands, correlation } = sampleBands(a, factors);
+	const margins = bucklingMargins(plan, a.mesh, a.sheets, seamForces(a, scales[0]));
+	// past a panel's limit this depth knows nothing of what waves own
+	const waves = margins.some((m) => m.ratio >= 1);
 	const features = plan.features.map((f): FeatureForecast => {
 		const moments = bands.get(f.id)!;
 		const last = moments.unclamped;
@@ -236,7 +238,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 			nominal: a.nominalValue(f),
 			tolerance: { upper: f.tolerance.upper, lower: f.tolerance.lower, source: f.tolerance.source },
 			...last,
-			verdict: verdictOf(f.tolerance, last.low, last.high, isUnsure(a)),
+			verdict: waves && featureKind(f).isOwnedByWaves ? 'final shape' : verdictOf(f.tolerance, last.low, last.high, isUnsure(a)),
 			moments,
 			springback: isReleased(a) ? moments.unclamped.predicted - moments.cold.predicted : undefined,
 			history: a.staged.marks.map((m) => a.featureAt(f, m.id, scales)),
@@ -284,7 +286,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 				tintWidthMm: r.tintWidthMm,
 				parts: [...r.parts, ...leftover(runs)]
 			})),
-		margins: bucklingMargins(plan, a.mesh, a.sheets, seamForces(a, scales[0])),
+		margins,
 		warnings: planWarnings(a),
 		consistencyMm: consistency(a, scales),
 		size: {
@@ -381,9 +383,11 @@ function sampleBands(a: Analysis, factors: ShopFactors): { bands: Map<string, Re
 				bands.unclamped = { ...bands.cold };
 				continue;
 			}
-			const predicted = a.featureAt(f, moment, mean);
-			const tacked = moment === 'as-tacked';
-			const value = a.sampler(f, moment, tacked ? [] : parts.map((p) => p.added));
+			const mark = a.markOf(f, moment);
+			const predicted = a.featureAt(f, mark, mean);
+			// nothing is welded yet
+			const tacked = mark === 'as-tacked';
+			const value = a.sampler(f, mark, tacked ? [] : parts.map((p) => p.added));
 			const drawn = list.map((d) =>
 				value(
 					scalesOf(d.log, d.placing),

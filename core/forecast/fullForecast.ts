@@ -57,7 +57,7 @@ export function fullForecast(cold: QuickForecast, options: FinalOptions = {}): F
 		const form = !featureKind(f).isSigned;
 		const moments = { ...f.moments };
 		for (const moment of MOMENTS as readonly Moment[]) {
-			const state = known.get(moment);
+			const state = known.get(a.markOf(plain, moment));
 			if (state) moments[moment] = about(read(plain, state), f.moments[moment], form);
 		}
 		const last = moments.unclamped;

@@ -7,7 +7,7 @@ import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
 import { nodeAt } from '../shell/model';
 import type { Staged } from '../staging/stage';
 import { ACTIONS } from '../staging/weldBook';
-import { RigidFit } from './rigid';
+import { RigidFit } from '../linalg/rigid';
 
 /** Multipliers by action, in the order of ACTIONS. */
 export type Scales = readonly number[];

@@ -1,6 +1,6 @@
 /** What each seam does, run by run: the response to its settings and bar as it is held there, with the heat earlier runs have left. */
 import type { Bar, PlanDocument } from '../document/schema';
-import { isOnDuringRun, isOnDuringTacks } from '../document/steps';
+import { Timeline } from '../sequence/timeline';
 import { blocksOf } from '../holds';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import { responseInput } from '../response/forPlan';
@@ -50,6 +50,7 @@ type Held = ReadonlyMap<string, ResponseInput['bendingNmm2']>;
 export class SeamResponses {
 	private readonly byKey = new Map<string, UsedResponse>();
 	private readonly bars: readonly Bar[];
+	private readonly timeline: Timeline;
 
 	/** @param heat the weld-out's, where what earlier runs left is to count */
 	constructor(
@@ -60,6 +61,7 @@ export class SeamResponses {
 		private readonly heat: ReturnType<typeof weldOut> | undefined
 	) {
 		this.bars = blocksOf(plan);
+		this.timeline = new Timeline(plan);
 	}
 
 	get used(): UsedResponse[] {
@@ -108,7 +110,7 @@ export class SeamResponses {
 				b.joint === joint.id &&
 				station >= b.fromMm - 1e-6 &&
 				station <= b.toMm + 1e-6 &&
-				(run < 0 ? isOnDuringTacks(b.life, plan) : isOnDuringRun(b.life, run, plan))
+				(run < 0 ? this.timeline.isOnDuringTacks(b, joint.id) : this.timeline.isOnDuringRun(b, run))
 		);
 		const settings = settingsOf(plan, { joint: joint.id, settings: run < 0 ? undefined : plan.runs[run].settings });
 		// a tack sits in the same metal as its seam's first run

@@ -7,6 +7,8 @@ export const bar: HoldKind<'bar'> = {
 	spots: NO_SPOTS,
 	parts: NO_PARTS,
 	line: NO_LINE,
+	// behind the seam on its root; beside it on whichever face is free
+	hands: (h) => [0.3, 0.7].map((f) => ({ joint: h.joint, stationMm: h.fromMm + f * (h.toMm - h.fromMm), side: h.offsetMm ? 'either' : 'root' })),
 	// it takes heat; what presses the sheets on it is a hold-down of its own
 	grips: () => [],
 	blocks: (h) => [h],

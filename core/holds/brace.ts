@@ -10,6 +10,10 @@ export const brace: HoldKind<'brace'> = {
 	],
 	parts: (h) => [h.part, h.partB],
 	line: NO_LINE,
+	hands: (h) => [
+		{ part: h.part, at: h.at, side: 'either' },
+		{ part: h.partB, at: h.atB, side: 'either' }
+	],
 	grips: (h) => [
 		{
 			by: 'member',

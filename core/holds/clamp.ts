@@ -6,6 +6,7 @@ export const clamp: HoldKind<'clamp'> = {
 	spots: NO_SPOTS,
 	parts: NO_PARTS,
 	line: NO_LINE,
+	hands: (h) => [{ joint: h.joint, stationMm: h.stationMm, side: 'either' }],
 	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.stationMm, toMm: h.stationMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
 	blocks: NO_BLOCKS,
 	isGripUncertain: true,

@@ -28,6 +28,9 @@ export type Grip =
 	/** a member from one spot to another, its section the same both ways */
 	| { by: 'member'; along: 'spots'; spots: readonly [string, string]; section: BeamSection };
 
+/** Where hands must get to put it on and take it off: a station of a seam, or a place on a part's layout. */
+export type Hands = { joint: string; stationMm: number; side: 'root' | 'either' } | { part: string; at: Vec2; side: 'front' | 'back' | 'either' };
+
 export interface HoldCheck {
 	plan: PlanDocument;
 	/** @param field within the hold-down */
@@ -56,6 +59,8 @@ export interface HoldKind<K extends HoldDownKind> {
 	parts(h: HoldOf<K>): readonly string[];
 	/** a line on its part that must be nodes, at least this often */
 	line(h: HoldOf<K>): { path: readonly Vec2[]; pitchMm: number } | undefined;
+	/** each of these must be got at; none where the piece is lifted off it */
+	hands(h: HoldOf<K>): Hands[];
 	grips(h: HoldOf<K>, plan: Pick<PlanDocument, 'parts'>): Grip[];
 	/** lumps of metal it lays behind or beside seams, as bars: they take heat while it is on */
 	blocks(h: HoldOf<K>, plan: Pick<PlanDocument, 'joints'>): Bar[];

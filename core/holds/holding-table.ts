@@ -43,6 +43,8 @@ export const holdingTable: HoldKind<'holding-table'> = {
 	spots: (h, plan) => placesOnTable(h, plan.parts).map((p, i) => ({ id: `${h.id}/${i}`, ...p })),
 	parts: (h) => h.parts,
 	line: NO_LINE,
+	// the piece is lifted off it
+	hands: () => [],
 	grips: (h, plan) =>
 		placesOnTable(h, plan.parts).map((_, i) => ({ by: 'spot', spot: `${h.id}/${i}`, directions: 'normal', stiffnessNPerMm: h.stiffnessNPerMm })),
 	// a seam between two sheets that both lie on it has the top behind it all along

@@ -7,6 +7,7 @@ export const jig: HoldKind<'jig'> = {
 	spots: NO_SPOTS,
 	parts: NO_PARTS,
 	line: NO_LINE,
+	hands: (h) => [0.3, 0.7].map((f) => ({ joint: h.joint, stationMm: h.fromMm + f * (h.toMm - h.fromMm), side: 'either' })),
 	grips: (h) => [{ by: 'seam', joint: h.joint, fromMm: h.fromMm, toMm: h.toMm, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
 	blocks: NO_BLOCKS,
 	isGripUncertain: true,

@@ -7,6 +7,8 @@ export const strongback: HoldKind<'strongback'> = {
 	spots: NO_SPOTS,
 	parts: (h) => [h.part],
 	line: (h) => ({ path: h.path, pitchMm: h.pitchMm }),
+	hands: (h) =>
+		[h.path[0], h.path[h.path.length - 1]].map((at) => ({ part: h.part, at, side: h.offsetMm > 0 ? 'front' : h.offsetMm < 0 ? 'back' : 'either' })),
 	grips: (h) => [
 		{
 			by: 'member',

@@ -6,6 +6,7 @@ export const support: HoldKind<'support'> = {
 	spots: (h) => [{ id: h.id, part: h.part, at: h.at }],
 	parts: (h) => [h.part],
 	line: NO_LINE,
+	hands: (h) => [{ part: h.part, at: h.at, side: 'either' }],
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: h.holds, stiffnessNPerMm: h.stiffnessNPerMm }],
 	blocks: NO_BLOCKS,
 	isGripUncertain: true,

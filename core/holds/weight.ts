@@ -9,6 +9,7 @@ export const weight: HoldKind<'weight'> = {
 	spots: (h) => [{ id: h.id, part: h.part, at: h.at }],
 	parts: (h) => [h.part],
 	line: NO_LINE,
+	hands: (h) => [{ part: h.part, at: h.at, side: 'either' }],
 	grips: (h) => [{ by: 'spot', spot: h.id, directions: 'normal', stiffnessNPerMm: WEIGHT_STIFFNESS }],
 	blocks: NO_BLOCKS,
 	isGripUncertain: true,

@@ -7,6 +7,7 @@ export const butt: JointKind = {
 	isFlat: true,
 	isEdgeToEdge: true,
 	isCorner: false,
+	isLaidOn: true,
 	frontIsBehindEdges: false,
 	sides: FACES,
 	advice: []

@@ -7,6 +7,7 @@ export const cornerEdge: JointKind = {
 	isFlat: false,
 	isEdgeToEdge: true,
 	isCorner: true,
+	isLaidOn: true,
 	frontIsBehindEdges: false,
 	sides: CORNER,
 	advice: []

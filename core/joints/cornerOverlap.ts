@@ -7,6 +7,7 @@ export const cornerOverlap: JointKind = {
 	isFlat: false,
 	isEdgeToEdge: false,
 	isCorner: true,
+	isLaidOn: true,
 	frontIsBehindEdges: false,
 	sides: CORNER,
 	advice: []

@@ -7,6 +7,7 @@ export const flangeToTube: JointKind = {
 	isFlat: false,
 	isEdgeToEdge: false,
 	isCorner: false,
+	isLaidOn: false,
 	frontIsBehindEdges: false,
 	sides: FACES,
 	advice: []

@@ -14,6 +14,8 @@ export interface JointKind {
 	isEdgeToEdge: boolean;
 	/** the sheets meet at a corner of the piece, with an outside and an inside */
 	isCorner: boolean;
+	/** a part that comes on later lies on the other's edge or flush with it, and is pressed down where it is tacked; otherwise it stands on it */
+	isLaidOn: boolean;
 	/** where two edges point the same way the front is on the side they point to; of a socket it is the other, between it and the wall */
 	frontIsBehindEdges: boolean;
 	/** what `weldSide` means */

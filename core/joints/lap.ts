@@ -7,6 +7,7 @@ export const lap: JointKind = {
 	isFlat: true,
 	isEdgeToEdge: false,
 	isCorner: false,
+	isLaidOn: true,
 	frontIsBehindEdges: false,
 	sides: FACES,
 	advice: ['Clamp the lap shut: sheet on sheet along the whole edge. A lap that stands open draws the upper sheet down.']

@@ -7,6 +7,7 @@ export const port: JointKind = {
 	isFlat: false,
 	isEdgeToEdge: false,
 	isCorner: false,
+	isLaidOn: false,
 	frontIsBehindEdges: true,
 	sides: FACES,
 	advice: []

@@ -7,6 +7,7 @@ export const tee: JointKind = {
 	isFlat: false,
 	isEdgeToEdge: false,
 	isCorner: false,
+	isLaidOn: false,
 	frontIsBehindEdges: false,
 	sides: FACES,
 	advice: []

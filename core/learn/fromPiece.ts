@@ -60,7 +60,7 @@ export function lessonFrom(
 					label: `${feature.name}, ${r.moment}`,
 					measured: r.value,
 					sigma: r.uncertainty90 / Z90,
-					predict: (log) => a.featureAt(feature, r.moment, scalesOf(log))
+					predict: (log) => a.featureAt(feature, a.markOf(feature, r.moment), scalesOf(log))
 				}
 			};
 		});

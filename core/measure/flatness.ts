@@ -1,7 +1,7 @@
 /** Flatness: least-squares plane and exact minimum zone. Points are [x, y, z] mm. */
 import { symmetricEigen } from '../linalg/smallSymmetric';
 import { convexHull } from './convexHull';
-import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
+import { cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { Refusal } from '../refusal/refusal';
 
 export interface Plane {
@@ -41,6 +41,26 @@ export function bestPlane(points: readonly Vec3[]): Plane {
 	if (points.length < 3) throw new Refusal(`A plane needs at least 3 points, ${points.length} given`);
 	const centre = centroid(points);
 	return { centre, normal: eigen3(scatter(points, centre)).vectors[0] };
+}
+
+/** Best plane of a grid row by row, its normal towards the side from which rows follow one another anticlockwise of columns (the part's front). */
+function facingPlane(points: readonly Vec3[], nx: number): Plane {
+	const plane = bestPlane(points);
+	const front = cross(sub(points[nx - 1], points[0]), sub(points[points.length - nx], points[0]));
+	return dot(plane.normal, front) < 0 ? { ...plane, normal: scale(plane.normal, -1) } : plane;
+}
+
+/** What a panel's own shape (a cross-break, a dish) stands over its plane by, towards its front: by place of a grid, mm. */
+export function reliefOf(drawn: readonly Vec3[], nx: number): number[] {
+	const { centre, normal } = facingPlane(drawn, nx);
+	return drawn.map((p) => dot(sub(p, centre), normal));
+}
+
+/** A grid with its own shape taken off: what is left would be flat if the panel were as drawn, as a straightedge beside the crease finds. */
+export function withoutRelief(points: readonly Vec3[], relief: readonly number[], nx: number): Vec3[] {
+	if (relief.every((r) => Math.abs(r) < 1e-9)) return [...points];
+	const { normal } = facingPlane(points, nx);
+	return points.map((p, i) => sub(p, scale(normal, relief[i])));
 }
 
 /** Spread of the points along a direction, mm. */

@@ -33,6 +33,8 @@ export const shapeOf = (plan: PlanDocument): string =>
 			return [m.eModulus, m.poisson];
 		}),
 		plan.holdDowns.flatMap(grips(plan)),
+		// parts laid on later go with what stands by then
+		plan.fitUp.order?.map((s) => s.parts),
 		plan.features.map((f) => ({ ...f, tolerance: 0, name: 0 })),
 		plan.points.map((p) => ({ ...p, name: 0 })),
 		plan.probes,

@@ -3,7 +3,6 @@ import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { readPlan } from '../reading/readPlan';
 import type { PlanDocument } from '../document/schema';
-import { isOnDuringRun, isOnDuringTacks, momentOf } from '../document/steps';
 
 const good = (): PlanDocument => JSON.parse(JSON.stringify(newPlan('open-trough', FAMILY_DEFAULTS['open-trough']).plan));
 /** Spoils a good plan in one place and returns what was found. */
@@ -141,23 +140,5 @@ describe('every bad input is named: field, value, what is allowed', () => {
 		only('parts[1].id', /once only/, (p) => (p.parts[1].id = p.parts[0].id));
 		only('joints[0].colour', /not known here/, (p) => Object.assign(p.joints[0], { colour: 'red' }));
 		only('joints[0].name', /plain text/, (p) => (p.joints[0].name = '<img src=x>'));
-	});
-});
-
-describe('when a hold-down is on', () => {
-	const plan = good();
-	const first = plan.runs[0].id;
-	const second = plan.runs[1].id;
-	it('words to moments', () => {
-		expect(momentOf('start', plan)).toBe(0);
-		expect(momentOf(`before-run:${first}`, plan)).toBe(1);
-		expect(momentOf(`after-run:${first}`, plan)).toBe(momentOf(`before-run:${second}`, plan));
-		expect(momentOf('when-cold', plan)).toBe(plan.runs.length + 2);
-		expect(momentOf('after-run:nobody', plan)).toBeUndefined();
-	});
-	it('from run 2 on it is off during run 1 and the tacks', () => {
-		const life = { on: `before-run:${second}`, off: 'stays' };
-		expect([isOnDuringTacks(life, plan), isOnDuringRun(life, 0, plan), isOnDuringRun(life, 1, plan)]).toEqual([false, false, true]);
-		expect(isOnDuringTacks({ on: 'start', off: 'after-tacks' }, plan)).toBe(true);
 	});
 });

@@ -6,7 +6,7 @@ import type { Vec2 } from '../geometry/vec';
 import { GRADES } from '../materials/grades';
 import { shown, type Fault } from '../document/faults';
 import type { PlanDocument } from '../document/schema';
-import { momentOf } from '../document/steps';
+import { Timeline } from '../sequence/timeline';
 
 /** Two lengths that should agree may differ by this share (trimming, rounding). */
 const LENGTH_MATCH = 0.02;
@@ -133,11 +133,12 @@ function checkJoints(plan: PlanDocument, found: Findings) {
 }
 
 function checkHoldDowns(plan: PlanDocument, found: Findings) {
+	const timeline = new Timeline(plan);
 	plan.holdDowns.forEach((h, i) => {
 		const at = `holdDowns[${i}]`;
-		const on = momentOf(h.life.on, plan);
-		const off = momentOf(h.life.off, plan);
-		const words = 'must be start, after-tacks, before-run:ID, after-run:ID, when-cold or stays';
+		const on = timeline.onOf(h);
+		const off = timeline.offOf(h);
+		const words = 'must be start, after-tacks, before-run:ID, after-run:ID, before-step:ID (a later step of the assembly), when-cold or stays';
 		if (on === undefined) found.add(`${at}.life.on`, h.life.on, words);
 		if (off === undefined) found.add(`${at}.life.off`, h.life.off, words);
 		if (on !== undefined && off !== undefined && off <= on) found.add(`${at}.life.off`, h.life.off, `must come after it goes on (${h.life.on})`);

@@ -5,7 +5,7 @@ import type { Vec2 } from '../geometry/vec';
 import { findMaterial } from '../materials/grades';
 import { POINT_TOLERANCE_MM } from '../mesh/flatMesh';
 import type { Bar, Joint, Part, PlanDocument, WeldSettings } from '../document/schema';
-import { weldResponse, type ResponseInput, type WeldResponse } from './weldResponse';
+import { tintWidth, weldResponse, type ResponseInput, type WeldResponse } from './weldResponse';
 
 /** Does the seam run on the sheet's face, away from its outline and holes? */
 export function isOnFace(part: Part, path: readonly Vec2[]): boolean {
@@ -41,15 +41,22 @@ export function responseInput(
 	};
 }
 
-/** By joint, each with its own settings and the bar at its middle; seams of the stock are left out. */
-export function seamResponses(plan: PlanDocument): Map<string, WeldResponse> {
-	const out = new Map<string, WeldResponse>();
-	for (const joint of plan.joints) {
-		if (joint.stock) continue;
-		const middle = pathLength(joint.a.path) / 2;
-		const bar = blocksOf(plan).find((h) => h.joint === joint.id && h.fromMm <= middle && h.toMm >= middle);
-		const settings = plan.settings.find((s) => s.id === joint.settings)!;
-		out.set(joint.id, weldResponse(responseInput(plan, joint, settings, bar)));
-	}
-	return out;
+/** What a seam is welded with at its middle: its own settings, and the bar that lies there. */
+function atMiddle(plan: PlanDocument, joint: Joint): ResponseInput {
+	const middle = pathLength(joint.a.path) / 2;
+	const bar = blocksOf(plan).find((h) => h.joint === joint.id && h.fromMm <= middle && h.toMm >= middle);
+	return responseInput(
+		plan,
+		joint,
+		plan.settings.find((s) => s.id === joint.settings)!,
+		bar
+	);
 }
+
+/** By joint, each with its own settings and the bar at its middle; seams of the stock are left out. */
+export const seamResponses = (plan: PlanDocument): Map<string, WeldResponse> =>
+	new Map(plan.joints.filter((j) => !j.stock).map((j) => [j.id, weldResponse(atMiddle(plan, j))]));
+
+/** Width of the tint at some seams, mm. */
+export const tintWidths = (plan: PlanDocument, joints: readonly Joint[]): Map<string, number> =>
+	new Map(joints.map((j) => [j.id, tintWidth(atMiddle(plan, j))]));

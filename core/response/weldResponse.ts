@@ -301,6 +301,9 @@ export function poolWidth(input: ResponseInput): number {
 	return widthAbove(poolHeats(input), meanPair(input.sheets).meltC);
 }
 
+/** Width of the band that takes a tint, both sides together, mm: heat alone, no strips. */
+export const tintWidth = (input: ResponseInput): number => widthAbove(heatsOf(input), TINT_C);
+
 /** A pool is fed by the whole arc before its heat spreads: on a face, too, it melts as on an edge; and a bar is grooved under it. */
 const poolHeats = (input: ResponseInput) => heatsOf({ ...input, bar: undefined, sheets: input.sheets.map((s) => ({ ...s, isFace: false })) });
 
@@ -362,7 +365,6 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const meltWidth = poolWidth(input);
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
 	const barShare = bar ? heats.reduce((s, h, k) => s + pair[k].share * h.history.barShare(passingOf(settings) * 3), 0) : 0;
-	const tintWidth = widthAbove(heats, TINT_C);
 
 	let transverse = sum((r) => r.shrinkageMm);
 	parts.push({ label: 'Transverse shrinkage of the section', value: `${transverse.toFixed(3)} mm` });
@@ -413,7 +415,7 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		across: acrossOf([sides[0], sides[1]]),
 		heat,
 		meltWidthMm: meltWidth,
-		tintWidthMm: tintWidth,
+		tintWidthMm: widthAbove(heats, TINT_C),
 		methods: [
 			{ name: 'section as held', tendonForceN: asHeld * correction },
 			{ name: 'straight strips, held flat', tendonForceN: straight },

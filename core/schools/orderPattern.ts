@@ -3,6 +3,7 @@ import { weldedSeams } from '../layout/seamShape';
 import { datumIsNear, oppositeInTurn, trueCorner, type SeamInSpace } from '../layout/space';
 import type { PlanDocument, Run } from '../document/schema';
 import { Refusal } from '../refusal/refusal';
+import { runsInOrder } from '../sequence/precedence';
 import { ORDER_SCHOOLS, type OrderRule } from './orders';
 import { splitSeam } from './orders/laying';
 import type { Layout, Piece } from './orders/school';
@@ -40,9 +41,8 @@ export function orderPattern(plan: PlanDocument, rule: OrderRule, joints?: reado
 		toMm: away ? piece.far : piece.near,
 		pass: 1
 	}));
-	// the joint that takes up the error of the rest comes last
-	const last = (r: Run) => r.joint === plan.fitUp.adjustingJoint;
-	return withLocked([...runs.filter((r) => !last(r)), ...runs.filter(last)], locked, plan.runs);
+	// step by step of the assembly; in each the joint that takes up the error of the rest comes last
+	return withLocked(runsInOrder(plan, runs), locked, plan.runs);
 }
 
 function piecesOf(seam: SeamInSpace, bounds: readonly [number, number][], locked: readonly Run[], fromDatum: boolean): Piece[] {
@@ -75,14 +75,18 @@ function without([from, to]: readonly [number, number], locked: readonly Run[]):
 	return open.filter(([a, b]) => b - a >= (to - from < 2 ? 0 : 2));
 }
 
-/** New runs of some seams in an order: they stand where the first of the old ones stood; locked runs keep their places among all. */
-export function putInOrder(before: readonly Run[], fresh: readonly Run[], joints: readonly string[]): Run[] {
+/** New runs of some seams in the plan's order: where the first of the old ones stood, or where the assembly allows; locked runs keep their places among all. */
+export function putInOrder(plan: PlanDocument, fresh: readonly Run[], joints: readonly string[]): Run[] {
+	const before = plan.runs;
 	const rest = before.filter((r) => !joints.includes(r.joint));
 	const first = before.findIndex((r) => joints.includes(r.joint));
 	const at = first < 0 ? rest.length : first;
 	const next = [...rest.slice(0, at), ...fresh, ...rest.slice(at)];
 	return withLocked(
-		next.filter((r) => !r.locked),
+		runsInOrder(
+			plan,
+			next.filter((r) => !r.locked)
+		),
 		before.filter((r) => r.locked),
 		before
 	);

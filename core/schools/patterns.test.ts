@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { FAMILY_DEFAULTS } from '../families';
 import { generate, newPlan } from '../families/newPlan';
-import { regenerate } from '../families/resize';
+import { regenerate } from '../compose/resize';
 import { blankOf, bendDeduction } from '../families/blank';
 import { pathLength } from '../geometry/polyline';
 import { checkPlan } from '../plan/check';

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { FAMILY_DEFAULTS, type MadeFamily } from '../families';
 import { newPlan } from '../families/newPlan';
-import { regenerate } from '../families/resize';
+import { regenerate } from '../compose/resize';
 import { pathLength } from '../geometry/polyline';
 import { distance } from '../geometry/vec';
 import { assemblyMesh } from '../mesh/assemblyMesh';
@@ -161,8 +161,9 @@ describe('order schools', () => {
 		expect(plan.runs[5]).toEqual(kept);
 		expect(checkPlan(plan)).toEqual([]);
 		// and so does a pattern on that one seam: what stands before it comes from the others
-		const [joints, before] = [[kept.joint], plan.runs];
-		plan.runs = putInOrder(before, orderPattern(plan, { pattern: 'straight-through', runLengthMm: 70 }, joints), joints);
+		const joints = [kept.joint];
+		const before = plan.runs;
+		plan.runs = putInOrder(plan, orderPattern(plan, { pattern: 'straight-through', runLengthMm: 70 }, joints), joints);
 		expect(plan.runs[5]).toEqual(kept);
 		expect(checkPlan(plan)).toEqual([]);
 		expect(plan.runs.filter((r) => r.joint !== kept.joint)).toEqual(before.filter((r) => r.joint !== kept.joint));
@@ -201,8 +202,11 @@ describe('tack schools', () => {
 		expect(tackStart('two-stage')).toMatchObject({ locateMm: 75, closeMm: 20, lengthMm: 5 });
 		expect(tackStart('long-tacks')).toMatchObject({ locateMm: 35, lengthMm: 10 });
 	});
-	it('curves first: no tack on a straight seam before the last on a curved one', () => {
-		const plan = of('cylinder');
+	it('curves first: no tack on a straight seam before the last on a curved one, but for the long seam that gives a shell its curve', () => {
+		const shell = of('cylinder');
+		const order = tackPattern(shell, { ...tackStart('corners-and-middles'), order: 'curve-first' }).map((t) => t.joint);
+		expect(order.lastIndexOf('long-1')).toBeLessThan(order.indexOf('bottom'));
+		const plan = planOf('open-trough', { portMm: 50 });
 		const tacks = tackPattern(plan, { ...tackStart('corners-and-middles'), order: 'curve-first' });
 		const curved = new Set(
 			weldedSeams(plan)

@@ -3,6 +3,8 @@ import type { PlanDocument, Tack, TackRule } from '../document/schema';
 import { holeDistance, twoSided, weldedSeams } from '../layout/seamShape';
 import { trueCorner, type SeamInSpace } from '../layout/space';
 import { Refusal } from '../refusal/refusal';
+import { Assembly } from '../sequence/assembly';
+import { tacksInOrder } from '../sequence/precedence';
 import { TACK_ORDER_KINDS } from './tackOrders';
 import { TACK_SCHOOLS } from './tacks';
 import type { TackPlace } from './tacks/school';
@@ -15,7 +17,7 @@ export function tacksDoNotApply(plan: PlanDocument, rule: TackRule, joints?: rea
 }
 
 /**
- * @param joints seams to tack, or all. All tacks that locate come before any that close up.
+ * @param joints seams to tack, or all. Step by step of the assembly; in each, tacks that locate come before any that close up.
  * @returns new tacks for those seams; tacks of other seams are left to the caller
  * @throws Refusal where the school does not apply
  */
@@ -26,16 +28,19 @@ export function tackPattern(plan: PlanDocument, rule: TackRule, joints?: readonl
 	if (why) throw new Refusal(why);
 	const seconds = new Set(twoSided(all).map(([, q]) => q.joint.id));
 	const places = seams.flatMap((seam) => placesOn(plan, rule, seam, seconds.has(seam.joint.id)));
-	const ordered = ([1, 2] as const).flatMap((stage) =>
-		TACK_ORDER_KINDS[rule.order].order({
-			seams,
-			tacks: places.filter((p) => p.stage === stage),
-			corner: trueCorner(plan, all),
-			isLast: (s) => s.joint.id === plan.fitUp.adjustingJoint
-		})
+	const assembly = new Assembly(plan);
+	const ordered = assembly.steps.flatMap((_, step) =>
+		([1, 2] as const).flatMap((stage) =>
+			TACK_ORDER_KINDS[rule.order].order({
+				seams: seams.filter((s) => assembly.ofJoint(s.joint.id) === step),
+				tacks: places.filter((p) => p.stage === stage && assembly.ofJoint(p.seam.joint.id) === step),
+				corner: trueCorner(plan, all),
+				isLast: (s) => s.joint.id === plan.fitUp.adjustingJoint
+			})
+		)
 	);
 	const counts = new Map<string, number>();
-	return ordered.map(({ seam, station, stage }) => {
+	const tacks = ordered.map(({ seam, station, stage }): Tack => {
 		const key = `${seam.joint.id}-${stage}`;
 		const n = (counts.get(key) ?? 0) + 1;
 		counts.set(key, n);
@@ -49,6 +54,7 @@ export function tackPattern(plan: PlanDocument, rule: TackRule, joints?: readonl
 			...(rule.flush ? { flush: true } : {})
 		};
 	});
+	return tacksInOrder(plan, tacks);
 }
 
 /** A school's places on one seam, moved clear of its ends, of holes and of where runs meet. */

@@ -4,6 +4,7 @@ import { Refusal } from '../refusal/refusal';
 import type { PlanDocument, Tack, TackRule } from '../document/schema';
 import { TACK_PATTERNS } from '../document/words';
 import { DEFAULT_TACKS, tackStart } from './tacks';
+import { tacksInOrder } from '../sequence/precedence';
 import { tackPattern } from './tackPattern';
 
 /** Two tacks this near each other are one, mm. */
@@ -23,9 +24,6 @@ export function ruleOf(plan: PlanDocument, joint: string): TackRule {
 	return (own.length && TACK_PATTERNS.map(tackStart).find(follows)) || DEFAULT_TACKS;
 }
 
-/** All tacks that locate before any that close up, in the order given otherwise. */
-const byStage = (tacks: readonly Tack[]): Tack[] => [...tacks.filter((t) => t.stage === 1), ...tacks.filter((t) => t.stage !== 1)];
-
 /**
  * Plans the tacks of these seams (or all) by a rule, in place, and keeps the rule with them.
  * @throws RangeError where the rule does not apply: nothing is changed then
@@ -33,7 +31,7 @@ const byStage = (tacks: readonly Tack[]): Tack[] => [...tacks.filter((t) => t.st
 export function useTackRule(plan: PlanDocument, rule: TackRule, joints?: readonly string[]): void {
 	const fresh = tackPattern(plan, rule, joints);
 	const others = joints ? plan.tacks.filter((t) => !joints.includes(t.joint)) : [];
-	plan.tacks = byStage([...others, ...fresh]);
+	plan.tacks = tacksInOrder(plan, [...others, ...fresh]);
 	for (const j of plan.joints) if (!joints || joints.includes(j.id)) j.tackRule = { ...rule };
 }
 
@@ -99,5 +97,5 @@ export function retacked(before: PlanDocument, now: PlanDocument, changed: reado
 			...fits.map((t, i) => ({ ...t, id: `t-${id}-hand-${i + 1}` }))
 		];
 	}
-	return { tacks: byStage(fresh), notes };
+	return { tacks: tacksInOrder(now, fresh), notes };
 }

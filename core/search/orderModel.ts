@@ -9,7 +9,10 @@ import { DenseCholesky } from '../linalg/dense';
 import { axpy } from '../linalg/growing';
 import type { Analysis, Scales } from '../forecast/analysis';
 import type { PlanDocument } from '../document/schema';
-import { momentOf, momentsOf } from '../document/steps';
+import { lifeWords } from '../sequence/lifeWords';
+import { Timeline } from '../sequence/timeline';
+import { Assembly } from '../sequence/assembly';
+import { pressedAlong } from '../staging/carried';
 import type { WeldEvent } from '../staging/events';
 import { stage } from '../staging/stage';
 import { GOES_BY_FORCE, jointDirections, PLACING, PRESET, WeldBook } from '../staging/weldBook';
@@ -19,13 +22,20 @@ import { Refusal } from '../refusal/refusal';
 /** actions that go with the tendon force, and so with the heat that earlier runs have left */
 const WITH_FORCE = [...GOES_BY_FORCE, PLACING];
 
+/** Of an open place: how far it has closed, turned and lifted. */
+const OBSERVED = 3;
+
 /** @returns why this plan's order cannot be searched, or undefined */
 export function orderIsTied(plan: PlanDocument): string | undefined {
-	for (const h of plan.holdDowns)
-		for (const key of ['on', 'off'] as const)
-			if (h.life[key].includes('-run:'))
-				return `“${h.name}” goes ${key} between two runs (${h.life[key]}), so the order is tied to it. Let it go ${key} at the start, after the tacks or when cold, search, and set it again.`;
 	if (plan.runs.length < 2) return 'There are fewer than two runs: nothing to put in order.';
+	const timeline = new Timeline(plan);
+	const first = timeline.firstRun;
+	for (const h of plan.holdDowns) {
+		const between = (moment: number | undefined) => moment !== undefined && moment > first && moment < timeline.cold;
+		const key = between(timeline.onOf(h)) ? 'on' : between(timeline.offOf(h)) ? 'off' : undefined;
+		if (key)
+			return `“${h.name}” goes ${key} between two runs (${lifeWords(h.life[key], plan)}), so the order is tied to it. Let it go ${key} before the first run or when cold, search, and set it again.`;
+	}
 	return undefined;
 }
 
@@ -43,6 +53,8 @@ export class OrderModel {
 	private readonly start: Float64Array;
 	private readonly open: OpenPlace[] = [];
 	private readonly events: EventInput[][];
+	private readonly laterTacks: EventInput[][];
+	private readonly tacksBefore: number[];
 	/** open rows x open rows, and by row the answer of the observations */
 	private readonly G: Float64Array;
 	private readonly answer: Float64Array;
@@ -73,14 +85,14 @@ export class OrderModel {
 		const isActive = new Uint8Array(c.rowCount);
 		for (const r of active) isActive[r] = 1;
 		const inputs: Input[] = [];
-		this.events = this.eventsOfRuns(inputs, isActive);
+		({ events: this.events, laterTacks: this.laterTacks, tacksBefore: this.tacksBefore } = this.eventsOfRuns(inputs, isActive));
 		this.openRows = this.rows.length;
 
 		const whereActive = new Map(active.map((r, i) => [r, i]));
-		const cold = momentsOf(plan).cold;
-		const letGo = plan.holdDowns.filter((h) => momentOf(h.life.off, plan) === cold).flatMap((h) => c.holdRows.get(h.id) ?? []);
+		const timeline = new Timeline(plan);
+		const letGo = plan.holdDowns.filter((h) => timeline.offOf(h) === timeline.cold).flatMap((h) => c.holdRows.get(h.id) ?? []);
 		this.held = letGo.filter((r) => isActive[r]).map((r) => whereActive.get(r)!);
-		this.observed = c.outCount + 2 * this.open.length + this.held.length;
+		this.observed = c.outCount + OBSERVED * this.open.length + this.held.length;
 
 		// the factor of what holds already, and everything else seen through it
 		const solved = solveAll(factorOf(active, a), this.columnsOf(inputs, whereActive), active.length);
@@ -97,7 +109,7 @@ export class OrderModel {
 			);
 	}
 
-	/** The piece when its last tack is on: what it has had, and the rows that hold. */
+	/** The piece when the last tack before the first run is on: what it has had, and the rows that hold. */
 	private asTacked() {
 		const { plan, mesh, condensed: c, events } = this.a;
 		const firstRun = events.findIndex((e) => e.type === 'weld' && !e.tack);
@@ -110,21 +122,26 @@ export class OrderModel {
 	}
 
 	/** Places the runs join, and what each run puts in, pair by pair: the force's share apart from the rest. */
-	private eventsOfRuns(inputs: Input[], isActive: Uint8Array): EventInput[][] {
+	private eventsOfRuns(inputs: Input[], isActive: Uint8Array): { events: EventInput[][]; laterTacks: EventInput[][]; tacksBefore: number[] } {
 		const { plan, mesh, condensed: c, events } = this.a;
 		const { scales, rows } = this;
 		const placeOf = new Map<string, number>();
 		const book = new WeldBook(plan, mesh.seams, c);
 		const add = (map: Map<number, number>, k: number, v: number) => map.set(k, (map.get(k) ?? 0) + v);
 		const byRun = new Map<string, EventInput[]>(plan.runs.map((r) => [r.id, []]));
+		const assembly = new Assembly(plan);
+		const later = new Map<number, EventInput[]>();
+		let welding = false;
 		for (const e of events) {
 			if (e.type !== 'weld') continue;
 			const { loads, misfits } = book.increments(e);
-			if (e.tack) continue;
+			welding ||= !e.tack;
+			if (!welding) continue;
 			const open = this.placeFor(e, placeOf, rows, isActive);
 			const event: EventInput = { open, force: -1, rest: -1 };
 			const target = (action: number) => {
-				const key = WITH_FORCE.includes(action) ? 'force' : 'rest';
+				// what earlier runs have left in heat is not counted on a tack
+				const key = !e.tack && WITH_FORCE.includes(action) ? 'force' : 'rest';
 				if (event[key] < 0) event[key] = inputs.push({ loads: new Map(), misfits: new Map() }) - 1;
 				return inputs[event[key]];
 			};
@@ -134,9 +151,18 @@ export class OrderModel {
 				if (x.action === PRESET && open >= 0) this.open[open].preset[x.row - rows[this.open[open].first]] += scales[PRESET] * x.amount;
 				else add(target(x.action).misfits, x.row, scales[x.action] * x.amount);
 			}
-			byRun.get(e.owner)!.push(event);
+			if (!e.tack) byRun.get(e.owner)!.push(event);
+			else {
+				const step = assembly.ofJoint(mesh.seams[e.seam].joint.id);
+				later.set(step, [...(later.get(step) ?? []), event]);
+			}
 		}
-		return plan.runs.map((r) => byRun.get(r.id)!);
+		const steps = [...later.keys()].sort((p, q) => p - q);
+		return {
+			events: plan.runs.map((r) => byRun.get(r.id)!),
+			laterTacks: steps.map((s) => later.get(s)!),
+			tacksBefore: plan.runs.map((r) => steps.filter((s) => s <= assembly.ofJoint(r.joint)).length)
+		};
 	}
 
 	/** What a unit on each open row, and each input, does to the active rows. */
@@ -188,15 +214,16 @@ export class OrderModel {
 		}
 		this.open.forEach((p, u) => {
 			for (let d = 0; d < 3; d++) {
-				seen[outCount + 2 * u] += p.shrink[d] * move[p.first + d];
-				seen[outCount + 2 * u + 1] += p.turn[d] * move[p.first + 3 + d];
+				seen[outCount + OBSERVED * u] += p.shrink[d] * move[p.first + d];
+				seen[outCount + OBSERVED * u + 1] += p.turn[d] * move[p.first + 3 + d];
+				if (p.press) seen[outCount + OBSERVED * u + 2] += p.press[d] * move[p.first + d];
 			}
 		});
 		this.held.forEach((i, h) => (seen[this.heldAt(h)] = y[i]));
 		return seen;
 	}
 	private heldAt(h: number): number {
-		return this.a.condensed.outCount + 2 * this.open.length + h;
+		return this.a.condensed.outCount + OBSERVED * this.open.length + h;
 	}
 
 	/** Open rows against each other, and what is observed of a force on each. */
@@ -277,7 +304,9 @@ export class OrderModel {
 			gapMm: seam.joint.gapMm,
 			shrink: shrink.map((v) => (size > 1e-9 ? v / size : 0)),
 			turn: [...about],
-			preset: new Array<number>(6).fill(0)
+			preset: new Array<number>(6).fill(0),
+			laidOn: c.laidOn.findIndex((p) => p.seams.includes(e.seam)),
+			press: pressedAlong(c.laidOn, mesh.seams, e.seam, e.pair)
 		});
 		placeOf.set(key, place - 1);
 		return place - 1;
@@ -318,6 +347,8 @@ export class OrderModel {
 				inputSeen: this.inputSeen,
 				open: this.open,
 				events: this.events,
+				laterTacks: this.laterTacks,
+				tacksBefore: this.tacksBefore,
 				openRows: this.openRows,
 				observed: this.observed
 			},
@@ -338,7 +369,8 @@ export class OrderModel {
 	 */
 	outputs(columns: readonly RunColumns[], forces?: ArrayLike<number>): Float64Array {
 		const seen = this.start.slice();
-		columns.forEach((run, k) => this.lay(seen, run, forces?.[k] ?? 1));
+		const lies = new Map<number, Float64Array>();
+		columns.forEach((run, k) => this.lay(seen, run, forces?.[k] ?? 1, lies));
 		return this.finish(seen);
 	}
 
@@ -347,22 +379,29 @@ export class OrderModel {
 		const seen = this.start.slice();
 		const outs = this.a.condensed.outCount;
 		const out = [seen.slice(0, outs)];
+		const lies = new Map<number, Float64Array>();
 		columns.forEach((run, k) => {
-			this.lay(seen, run, forces?.[k] ?? 1);
+			this.lay(seen, run, forces?.[k] ?? 1, lies);
 			out.push(seen.slice(0, outs));
 		});
 		return out;
 	}
 
-	private lay(seen: Float64Array, run: RunColumns, force: number) {
+	/** @param lies by part laid on: the observations when it was first joined */
+	private lay(seen: Float64Array, run: RunColumns, force: number, lies: Map<number, Float64Array>) {
 		const outs = this.a.condensed.outCount;
 		for (const part of run) {
 			if (part.open >= 0) {
-				const beyond = seen[outs + 2 * part.open] - this.open[part.open].gapMm;
-				const turned = seen[outs + 2 * part.open + 1];
-				// joined where the parts are, but for what fit-up holds: edges that touch, and the angle
-				if (beyond > 0 && seen[outs + 2 * part.open] > 0) axpy(seen, part.closing!, -beyond);
+				const { laidOn, gapMm, press } = this.open[part.open];
+				if (laidOn >= 0 && !lies.has(laidOn)) lies.set(laidOn, seen.slice());
+				const at = outs + OBSERVED * part.open;
+				const closed = seen[at] - (lies.get(laidOn)?.[at] ?? 0);
+				const turned = seen[at + 1] - (lies.get(laidOn)?.[at + 1] ?? 0);
+				const lifted = press ? seen[at + 2] : 0;
+				// joined where the parts are, but for what fit-up holds: edges that touch, the angle, what is pressed on
+				if (closed > gapMm && closed > 0) axpy(seen, part.closing!, gapMm - closed);
 				axpy(seen, part.turning!, -turned);
+				if (part.pressing) axpy(seen, part.pressing, -lifted);
 			}
 			if (part.force) axpy(seen, part.force, force);
 			if (part.rest) axpy(seen, part.rest, 1);

@@ -1,8 +1,10 @@
 /** What must be welded before what: assembly steps, passes, the adjusting joint, and what closes a seam off. */
-import { accessFindings, stepsOf } from '../fitup/access';
+import { accessFindings } from '../access/access';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument, Run } from '../document/schema';
 import { Refusal } from '../refusal/refusal';
+import { Assembly } from '../sequence/assembly';
+import { overlaps } from '../sequence/precedence';
 
 export interface Precedence {
 	/** ids of runs */
@@ -11,35 +13,28 @@ export interface Precedence {
 	why: string;
 }
 
-const overlaps = (p: Run, q: Run) =>
-	Math.min(Math.max(p.fromMm, p.toMm), Math.max(q.fromMm, q.toMm)) - Math.max(Math.min(p.fromMm, p.toMm), Math.min(q.fromMm, q.toMm)) > 0.5;
-
 /** @returns every pair of runs of which one must come first, with the reason in words */
 export function precedenceOf(plan: PlanDocument, mesh: AssemblyMesh): Precedence[] {
 	const out: Precedence[] = [];
 	const name = (id: string) => plan.joints.find((j) => j.id === id)!.name;
-	const steps = stepsOf(plan);
-	const comesOn = new Map(steps.flatMap((s, i) => s.parts.map((p): [string, number] => [p, i])));
-	const ready = new Map(plan.joints.map((j) => [j.id, Math.max(comesOn.get(j.a.part) ?? 0, comesOn.get(j.b.part) ?? 0)]));
+	const assembly = new Assembly(plan);
 	const closed = new Map<string, number>();
-	if (steps.length > 1) for (const f of accessFindings(plan, mesh)) if (f.kind === 'closed' && f.joint) closed.set(f.joint, f.step);
+	if (assembly.steps.length > 1) for (const f of accessFindings(plan, mesh)) if (f.kind === 'closed' && f.joint) closed.set(f.joint, f.step);
 	for (const p of plan.runs)
 		for (const q of plan.runs) {
 			if (p === q) continue;
 			const put = (why: string) => out.push({ before: p.id, after: q.id, why });
+			const [then, now] = [assembly.ofJoint(q.joint), assembly.ofJoint(p.joint)];
 			if (p.joint === q.joint) {
 				if (p.pass < q.pass && overlaps(p, q)) put(`pass ${p.pass} of “${name(p.joint)}” lies under pass ${q.pass}`);
-				continue;
-			}
-			if (plan.fitUp.adjustingJoint === q.joint) put(`“${name(q.joint)}” is the adjusting joint and comes last`);
-			else if (ready.get(p.joint)! < ready.get(q.joint)!) {
-				const step = steps[ready.get(q.joint)!].name;
+			} else if (now < then) {
+				const step = assembly.steps[then].name;
 				put(
-					(closed.get(p.joint) ?? Infinity) <= ready.get(q.joint)!
+					(closed.get(p.joint) ?? Infinity) <= then
 						? `${step} closes off “${name(p.joint)}”`
 						: `“${name(q.joint)}” belongs to a later step of the assembly (${step})`
 				);
-			}
+			} else if (now === then && plan.fitUp.adjustingJoint === q.joint) put(`“${name(q.joint)}” is the adjusting joint and comes last`);
 		}
 	return out;
 }

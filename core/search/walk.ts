@@ -20,6 +20,10 @@ export interface OpenPlace {
 	turn: number[];
 	/** misfit that joining it sets, by row of the six */
 	preset: number[];
+	/** the part laid on by several seams that it belongs to, or -1: held to the angle it lies at when the first of its places joins */
+	laidOn: number;
+	/** which way it is pressed on where it joins, if it is */
+	press?: readonly number[];
 }
 
 export interface EventInput {
@@ -36,6 +40,8 @@ interface Column {
 	/** answers to a unit misfit in closing and in turning at the place it joins */
 	closing?: Float64Array;
 	turning?: Float64Array;
+	/** to a unit along which it is pressed on */
+	pressing?: Float64Array;
 	force?: Float64Array;
 	rest?: Float64Array;
 }
@@ -56,6 +62,10 @@ export interface WalkModel {
 	open: readonly OpenPlace[];
 	/** by run */
 	events: readonly (readonly EventInput[])[];
+	/** tacks of later steps of the assembly, step by step: they go with the first run of their step, whichever that is */
+	laterTacks: readonly (readonly EventInput[])[];
+	/** by run: how many of them must be on before it */
+	tacksBefore: readonly number[];
 }
 
 /** The open rows joined so far, in their order, with the observations' answers carried along. */
@@ -63,6 +73,8 @@ export class Walk {
 	private readonly factor: GrowingFactor;
 	private readonly order: Int32Array;
 	private readonly isJoined: Uint8Array;
+	/** marks at which the tacks of later steps were set, in their order */
+	private readonly tackedAt: number[] = [];
 
 	/** @param kernel compiled kernels of the host, if it has them */
 	constructor(
@@ -82,12 +94,22 @@ export class Walk {
 	back(mark: number) {
 		for (let i = mark; i < this.factor.count; i += 6) this.isJoined[this.order[i] / 6] = 0;
 		this.factor.back(mark);
+		while (this.tackedAt.length && this.tackedAt[this.tackedAt.length - 1] >= mark) this.tackedAt.pop();
 	}
 
 	/** Lays a run after all that have been appended. @returns its columns */
 	append({ run, reversed }: Laying): RunColumns {
 		const out: RunColumns = [];
-		const events = this.m.events[run];
+		while (this.tackedAt.length < this.m.tacksBefore[run]) {
+			const step = this.tackedAt.push(this.mark) - 1;
+			out.push(...this.put(this.m.laterTacks[step], false));
+		}
+		out.push(...this.put(this.m.events[run], reversed));
+		return out;
+	}
+
+	private put(events: readonly EventInput[], reversed: boolean): RunColumns {
+		const out: RunColumns = [];
 		let force: number[] = [];
 		let rest: number[] = [];
 		let current: Column = { open: -1 };
@@ -135,7 +157,14 @@ export class Walk {
 		// a misfit v on the six rows drives them by -v
 		const closing = this.factor.fromLast([...p.shrink.map((v) => -v), 0, 0, 0]);
 		const turning = this.factor.fromLast([0, 0, 0, ...p.turn.map((v) => -v)]);
-		return { open: place, closing, turning, rest: p.preset.some((v) => v !== 0) ? this.factor.fromLast(p.preset.map((v) => -v)) : undefined };
+		const pressing = p.press && this.factor.fromLast([...p.press.map((v) => -v), 0, 0, 0]);
+		return {
+			open: place,
+			closing,
+			turning,
+			...(pressing ? { pressing } : {}),
+			rest: p.preset.some((v) => v !== 0) ? this.factor.fromLast(p.preset.map((v) => -v)) : undefined
+		};
 	}
 
 	/** Observations for lists of inputs, with what is joined now. */

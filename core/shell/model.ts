@@ -17,6 +17,8 @@ export interface ShellModel {
 	beams?: { nodes: [number, number]; up: Vec3; section: BeamSection }[];
 	/** springs to ground, freedom = 6 node + direction */
 	springs?: { freedom: number; stiffness: number }[];
+	/** springs between two nodes, alike in x, y and z */
+	couplings?: { nodes: [number, number]; stiffness: number }[];
 	/** freedoms held fast */
 	fixed?: number[];
 }
@@ -35,17 +37,32 @@ export interface FactoredModel {
 	freedoms: number;
 }
 
+/** Stiffness of a spring between two nodes, 12 x 12. */
+function between(stiffness: number): Float64Array {
+	const k = new Float64Array(144);
+	for (let d = 0; d < 3; d++)
+		for (const [r, c, sign] of [
+			[d, d, 1],
+			[6 + d, 6 + d, 1],
+			[d, 6 + d, -1],
+			[6 + d, d, -1]
+		])
+			k[12 * r + c] = sign * stiffness;
+	return k;
+}
+
 /** @throws SingularError where the piece can move freely */
 export function factorModel(model: ShellModel, kernel?: KernelFactory): FactoredModel {
 	const m = model.tri.length / 3;
 	const cliques: ArrayLike<number>[] = [];
 	for (let e = 0; e < m; e++) cliques.push(model.tri.subarray(3 * e, 3 * e + 3));
-	for (const b of model.beams ?? []) cliques.push(b.nodes);
+	for (const b of [...(model.beams ?? []), ...(model.couplings ?? [])]) cliques.push(b.nodes);
 	const graph = graphOf(model.nodeCount, cliques);
 	const matrix = new BlockMatrix(graph);
 	for (let e = 0; e < m; e++) matrix.addElement(cliques[e], shellStiffness(cornersOf(model, e), model.sheet(e)));
 	for (const b of model.beams ?? [])
 		matrix.addElement(b.nodes, beamStiffness(nodeAt(model.xyz, b.nodes[0]), nodeAt(model.xyz, b.nodes[1]), b.up, b.section));
+	for (const c of model.couplings ?? []) matrix.addElement(c.nodes, between(c.stiffness));
 	for (const s of model.springs ?? []) matrix.addDiagonal(nodeOf(s.freedom), directionOf(s.freedom), s.stiffness);
 	if (model.fixed?.length) matrix.fix(model.fixed);
 	const factor = new SparseFactor(graph, kernel);

@@ -12,6 +12,7 @@ import type { PlanDocument } from '../document/schema';
 import { BANDS } from '../response/bands';
 import { factorModel, nodeAt, type FactoredModel, type ShellModel } from '../shell/model';
 import { EigenElement, type SheetMaterial } from '../shell/triangle';
+import { laidOn, restsOf, type LaidOn } from './carried';
 import { seamZones, type ZonePart } from './zones';
 
 /** A vector with few entries: freedoms and values. */
@@ -66,6 +67,8 @@ export interface Condensed {
 	/** first of six rows of each seam's pairs */
 	pairRow: Int32Array[];
 	holdRows: Map<string, number[]>;
+	/** parts that come on later, each settled by several seams at once */
+	laidOn: LaidOn[];
 	rows: Sparse[];
 	model: FactoredModel;
 	/** bytes of factor and condensed matrices */
@@ -83,6 +86,8 @@ const TIE_COMPLIANCE = 1e-7;
 
 /** Each free part hangs on springs this weak in all, N/mm: they hold what nothing holds yet and carry no load to speak of. */
 const SOFT_TIE = 1e-2;
+/** Share of that which a part laid on later keeps to the ground: for what its seams leave open (a flap on one seam). */
+const CARRIED = 1e-3;
 
 // eslint-disable-next-line max-lines-per-function -- one reduction: every matrix of it is made from the one before
 export function condense(
@@ -99,12 +104,19 @@ export function condense(
 	xyz.set(mesh.xyz);
 	xyz.set(beams.extraNodes, mesh.xyz.length);
 	const springs: ShellModel['springs'] = [];
-	mesh.parts.forEach((p) => {
+	const rests = restsOf(plan, mesh);
+	const couplings = rests.map((r) => ({ nodes: [r.own, r.standing] as [number, number], stiffness: SOFT_TIE }));
+	mesh.parts.forEach((p, i) => {
 		const n = p.flat.xy.length / 2;
-		for (let k = 0; k < n; k++) for (let d = 0; d < 3; d++) springs.push({ freedom: freedom(p.node0 + k, d), stiffness: SOFT_TIE / n });
+		// what is laid on later goes with what stands, not with the ground
+		const stiffness = (rests.some((r) => r.part === i) ? CARRIED * SOFT_TIE : SOFT_TIE) / n;
+		for (let k = 0; k < n; k++) for (let d = 0; d < 3; d++) springs.push({ freedom: freedom(p.node0 + k, d), stiffness });
 	});
 	for (let k = mesh.nodeCount; k < nodeCount; k++) for (let d = 0; d < 6; d++) springs.push({ freedom: freedom(k, d), stiffness: SOFT_TIE });
-	const model = factorModel({ nodeCount, xyz, tri: mesh.tri, sheet: (e) => sheets[mesh.triPart[e]], beams: beams.elements, springs }, kernel);
+	const model = factorModel(
+		{ nodeCount, xyz, tri: mesh.tri, sheet: (e) => sheets[mesh.triPart[e]], beams: beams.elements, springs, couplings },
+		kernel
+	);
 	progress(0.15);
 
 	const rows: Sparse[] = [];
@@ -176,6 +188,7 @@ export function condense(
 		},
 		pairRow,
 		holdRows,
+		laidOn: laidOn(plan, mesh),
 		rows,
 		model,
 		bytes: 0

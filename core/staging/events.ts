@@ -1,7 +1,7 @@
 /** What happens to the piece in order: hold-downs on and off, tacks and runs pair by pair, and the marks between. */
 import type { SeamMesh } from '../mesh/seamMesh';
-import type { PlanDocument } from '../document/schema';
-import { momentOf, momentsOf } from '../document/steps';
+import type { PlanDocument, Run, Tack } from '../document/schema';
+import { tackedMark, Timeline } from '../sequence/timeline';
 import type { Across } from '../response/bands';
 import { nearestPair, type Condensed } from './condense';
 
@@ -47,70 +47,74 @@ export type WeldEvent = {
 export type StageEvent = { type: 'on'; rows: number[] } | { type: 'off'; rows: number[]; owner: string } | WeldEvent | { type: 'mark'; id: string };
 
 /** @param actionsAt what a seam's metal does at a station during run `index` (-1: tacks) */
-export function eventsOf(
-	plan: PlanDocument,
-	seams: SeamMesh[],
-	c: Condensed,
-	actionsAt: (seam: number, station: number, runIndex: number) => Actions
-): StageEvent[] {
+export function eventsOf(plan: PlanDocument, seams: SeamMesh[], c: Condensed, actionsAt: ActionsAt): StageEvent[] {
 	const events: StageEvent[] = [];
-	const m = momentsOf(plan);
-	const holds = plan.holdDowns
-		.filter((h) => c.holdRows.has(h.id))
-		.map((h) => ({ id: h.id, rows: c.holdRows.get(h.id)!, on: momentOf(h.life.on, plan)!, off: momentOf(h.life.off, plan)! }));
-	const change = (moment: number) => {
-		for (const h of holds) if (h.off === moment) events.push({ type: 'off', rows: h.rows, owner: `release:${h.id}` });
-		for (const h of holds) if (h.on === moment) events.push({ type: 'on', rows: h.rows });
-	};
 	// what the stock's maker has welded holds from the start
 	seams.forEach(
 		(s, k) =>
 			s.joint.stock &&
 			events.push({ type: 'on', rows: [...c.pairRow[k]].flatMap((r, i) => (s.a[i] === s.b[i] ? [] : [0, 1, 2, 3, 4, 5].map((d) => r + d))) })
 	);
-	change(m.start);
-	for (const t of plan.tacks) {
-		const seam = seams.findIndex((s) => s.joint.id === t.joint);
-		const pair = nearestPair(seams[seam], t.stationMm);
-		events.push({
-			type: 'weld',
-			seam,
-			pair,
-			from: t.stationMm - t.lengthMm / 2,
-			to: t.stationMm + t.lengthMm / 2,
-			owner: 'tacks',
-			actions: actionsAt(seam, t.stationMm, -1),
-			tack: true,
-			pass: 1
-		});
+	for (const act of new Timeline(plan).acts()) {
+		switch (act.kind) {
+			case 'on':
+			case 'off': {
+				const rows = c.holdRows.get(act.holdDown.id);
+				if (rows) events.push(act.kind === 'on' ? { type: 'on', rows } : { type: 'off', rows, owner: `release:${act.holdDown.id}` });
+				break;
+			}
+			case 'tack':
+				events.push(tackEvent(act.tack, seams, actionsAt));
+				break;
+			case 'tacked':
+				events.push({ type: 'mark', id: tackedMark(act.step, act.index) });
+				break;
+			case 'run':
+				events.push(...runEvents(act.run, act.index, seams, actionsAt), { type: 'mark', id: act.run.id });
+				break;
+			case 'cold':
+			case 'unclamped':
+				events.push({ type: 'mark', id: act.kind });
+		}
 	}
-	events.push({ type: 'mark', id: 'as-tacked' });
-	change(m.afterTacks);
-	plan.runs.forEach((run, index) => {
-		const k = seams.findIndex((s) => s.joint.id === run.joint);
-		const seam = seams[k];
-		const [lo, hi] = [Math.min(run.fromMm, run.toMm), Math.max(run.fromMm, run.toMm)];
-		const pairs = [...seam.stations.keys()].filter((i) => overlap(seam.reach[i], lo, hi, seam) > 1e-9);
-		if (run.toMm < run.fromMm) pairs.reverse();
-		for (const pair of pairs)
-			events.push({
-				type: 'weld',
-				seam: k,
-				pair,
-				from: lo,
-				to: hi,
-				owner: run.id,
-				actions: actionsAt(k, seam.stations[pair], index),
-				tack: false,
-				pass: run.pass
-			});
-		events.push({ type: 'mark', id: run.id });
-		change(index + 2);
-	});
-	events.push({ type: 'mark', id: 'cold' });
-	change(m.cold);
-	events.push({ type: 'mark', id: 'unclamped' });
 	return events;
+}
+
+type ActionsAt = (seam: number, station: number, runIndex: number) => Actions;
+
+function tackEvent(t: Tack, seams: SeamMesh[], actionsAt: ActionsAt): WeldEvent {
+	const seam = seams.findIndex((s) => s.joint.id === t.joint);
+	return {
+		type: 'weld',
+		seam,
+		pair: nearestPair(seams[seam], t.stationMm),
+		from: t.stationMm - t.lengthMm / 2,
+		to: t.stationMm + t.lengthMm / 2,
+		owner: 'tacks',
+		actions: actionsAt(seam, t.stationMm, -1),
+		tack: true,
+		pass: 1
+	};
+}
+
+/** A run pair by pair in its direction. */
+function runEvents(run: Run, index: number, seams: SeamMesh[], actionsAt: ActionsAt): WeldEvent[] {
+	const k = seams.findIndex((s) => s.joint.id === run.joint);
+	const seam = seams[k];
+	const [lo, hi] = [Math.min(run.fromMm, run.toMm), Math.max(run.fromMm, run.toMm)];
+	const pairs = [...seam.stations.keys()].filter((i) => overlap(seam.reach[i], lo, hi, seam) > 1e-9);
+	if (run.toMm < run.fromMm) pairs.reverse();
+	return pairs.map((pair) => ({
+		type: 'weld',
+		seam: k,
+		pair,
+		from: lo,
+		to: hi,
+		owner: run.id,
+		actions: actionsAt(k, seam.stations[pair], index),
+		tack: false,
+		pass: run.pass
+	}));
 }
 
 /** Length of [lo, hi] inside a reach, mm; a closed seam's reach may wrap past its datum. */

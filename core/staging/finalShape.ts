@@ -17,7 +17,7 @@ import { Triangles } from '../equilibrium/triangles';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument } from '../document/schema';
 import type { Posture } from '../document/words';
-import { momentOf, momentsOf } from '../document/steps';
+import { Timeline } from '../sequence/timeline';
 import type { BeamSection } from '../shell/beam';
 import { nodeAt } from '../shell/model';
 import type { SheetMaterial } from '../shell/triangle';
@@ -140,7 +140,7 @@ export class FinalShape {
 
 	constructor(
 		plan: PlanDocument,
-		mesh: AssemblyMesh,
+		readonly mesh: AssemblyMesh,
 		sheets: readonly SheetMaterial[],
 		densities: readonly number[],
 		private readonly c: Condensed,
@@ -228,11 +228,11 @@ export class FinalShape {
 	private putHolds({ plan, mesh, beams, xyz, stepwise, active }: Building): { springs: GroundSprings['list']; used: ReadonlySet<number> } {
 		const { c } = this;
 		const springs: GroundSprings['list'] = [];
-		const never = momentsOf(plan).never;
+		const timeline = new Timeline(plan);
 		const used = new Set<number>();
 		for (const h of plan.holdDowns) {
 			const rows = c.holdRows.get(h.id);
-			if (!rows || (!stepwise && momentOf(h.life.off, plan) !== never) || !active.has(rows[0])) continue;
+			if (!rows || (!stepwise && timeline.offOf(h) !== timeline.never) || !active.has(rows[0])) continue;
 			const tied = beams.ties.get(h.id);
 			tied?.forEach(([shell, beam, arm], i) => {
 				this.addLink(shell, beam, arm, tieAxes(mesh, shell), rows[6 * i]);

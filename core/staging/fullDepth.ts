@@ -3,9 +3,12 @@
  * non-linear shell. Pairs join where the parts then are (with what fit-up holds, see stage.ts); hold-downs grip where the
  * sheet then lies and let go at their moment. Edges not joined yet touch and do not pass. What the hot metal does to a gap ahead of the arc is not in it.
  */
-import { dot, norm } from '../geometry/vec';
+import { add, cross, dot, norm, scale, sub, type Vec3 } from '../geometry/vec';
+import { RigidFit } from '../linalg/rigid';
+import { freedom, TURN } from '../shell/freedoms';
+import { pressedAlong, restsOf, type Rest } from './carried';
 import { minimise } from '../equilibrium/minimise';
-import type { State } from '../equilibrium/state';
+import { moved, type State } from '../equilibrium/state';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../document/schema';
 import { nodeAt } from '../shell/model';
@@ -82,21 +85,64 @@ export function fullStages(
 		state = r.state;
 		return true;
 	};
+	/** What comes on at a later step is laid where the piece lies by then, before its first tack. */
+	const waiting = new Map<number, Rest[]>();
+	for (const r of restsOf(plan, model.mesh)) waiting.set(r.part, [...(waiting.get(r.part) ?? []), r]);
+	/** by first row of a pair: how it lay when its part was laid on */
+	const lies = new Map<number, { closing: number; turned: number }>();
+	const partOf = (id: string) => model.mesh.parts.findIndex((p) => p.part.id === id);
+	const layOn = (part: number) => {
+		const rests = waiting.get(part);
+		if (!rests) return;
+		waiting.delete(part);
+		const { xyz } = model.mesh;
+		const now = rests.map((r) => nodeAt(state.x, r.own));
+		const wanted = rests.map((r) => add(nodeAt(state.x, r.standing), sub(nodeAt(xyz, r.own), nodeAt(xyz, r.standing))));
+		const centre = scale(
+			now.reduce((s, p) => add(s, p), [0, 0, 0] as Vec3),
+			1 / now.length
+		);
+		const m = new RigidFit(now, centre).motion(wanted.map((p, i) => sub(p, now[i])));
+		const turn: Vec3 = [m[3], m[4], m[5]];
+		const { node0, flat } = model.mesh.parts[part];
+		const step = new Float64Array(2 * state.x.length);
+		for (let k = node0; k < node0 + flat.xy.length / 2; k++) {
+			const shift = cross(turn, sub(nodeAt(state.x, k), centre));
+			for (let d = 0; d < 3; d++) {
+				step[freedom(k, d)] = m[d] + shift[d];
+				step[freedom(k, TURN + d)] = turn[d];
+			}
+		}
+		state = moved(state, step, 1);
+		// settled by several seams: held to the angle it lies at, not to one of theirs
+		for (const s of c.laidOn.find((p) => p.part === part)?.seams ?? [])
+			seams[s].stations.forEach((_, i) => {
+				if (seams[s].a[i] === seams[s].b[i]) return;
+				const { move, about } = model.relative(state, c.pairRow[s][i]);
+				const { shrink, about: axis } = jointDirections(plan, seams[s], i);
+				const length = norm(shrink);
+				lies.set(c.pairRow[s][i], { closing: length > 1e-9 ? dot(move, shrink) / length : 0, turned: dot(about, axis) });
+			});
+	};
 	const join = (e: WeldEvent) => {
 		const seam = seams[e.seam];
 		if (seam.a[e.pair] === seam.b[e.pair]) return;
 		const first = c.pairRow[e.seam][e.pair];
 		if (on.has(first)) return;
+		layOn(partOf(seam.joint.a.part));
+		layOn(partOf(seam.joint.b.part));
 		on.add(first);
 		const { move, about } = model.relative(state, first);
 		const { shrink, about: axis } = jointDirections(plan, seam, e.pair);
 		const length = norm(shrink);
-		const closing = length > 1e-9 ? dot(move, shrink) / length : 0;
+		const closing = (length > 1e-9 ? dot(move, shrink) / length : 0) - (lies.get(first)?.closing ?? 0);
 		const beyond = Math.max(0, closing - seam.joint.gapMm);
-		const turned = dot(about, axis);
+		const turned = dot(about, axis) - (lies.get(first)?.turned ?? 0);
+		const press = pressedAlong(c.laidOn, seams, e.seam, e.pair);
+		const lifted = press ? dot(move, press) : 0;
 		const { at } = model.placeOf(first);
 		for (let d = 0; d < 3; d++) {
-			pull.misfit[at + d] = move[d] - (length > 1e-9 ? (beyond * shrink[d]) / length : 0);
+			pull.misfit[at + d] = move[d] - (length > 1e-9 ? (beyond * shrink[d]) / length : 0) - (press ? lifted * press[d] : 0);
 			pull.misfit[at + 3 + d] = about[d] - turned * axis[d];
 			fresh.add(at + d);
 			fresh.add(at + 3 + d);

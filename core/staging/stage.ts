@@ -3,11 +3,12 @@
  * then are (see `join` for what fit-up holds); the run's actions follow, pair by pair in its direction. Increments only: what
  * was joined before carries what comes after, so the order matters. Linear: no buckling, no gravity, no contact but at joining.
  */
-import { dot, norm } from '../geometry/vec';
+import { dot, norm, type Vec3 } from '../geometry/vec';
 import { timesTransposed, type DenseCholesky } from '../linalg/dense';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../document/schema';
 import type { Condensed } from './condense';
+import { pressedAlong } from './carried';
 import type { StageEvent, WeldEvent } from './events';
 import { JoinFactors, joiningOrder, pairRows } from './restraint';
 import { ACTIONS, jointDirections, PLACING, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
@@ -68,6 +69,8 @@ class Stager {
 	/** place of each active row in the joining order */
 	private readonly place: Int32Array;
 	private readonly book: WeldBook;
+	/** by seam of a part that is laid on: how its pairs lie, by action, when the part is first joined */
+	private readonly laid = new Map<number, Map<number, Lies[]>>();
 	private pending: { loads: LoadChange[]; misfits: MisfitChange[] } = { loads: [], misfits: [] };
 	private readonly gathered: Gathered[] = [];
 	private readonly marks: { mark: Mark; after: number }[] = [];
@@ -230,25 +233,31 @@ class Stager {
 	/**
 	 * Joins a node pair where the parts then are, but for two things that fit-up sees to: edges that touch do not pass
 	 * through each other (what has closed beyond the gap is pushed back), and the sheets are held to their fit-up angle while
-	 * they are joined. So the angle and shrinkage given for a seam stay totals, however many tacks it takes.
+	 * they are joined (a part laid on by several seams: to the angle it then lies at). So the angle and shrinkage given for a seam stay
+	 * totals, however many tacks it takes.
 	 */
 	private join(k: number, i: number): MisfitChange[] {
 		const rows = this.rowsOf(k, i);
 		if (!rows.length || this.isActive[rows[0]]) return [];
+		const lies = this.asLaid(k, i);
+		const press = pressedAlong(this.c.laidOn, this.seams, k, i);
 		const before = this.active.length;
 		this.activate(rows);
 		const move = this.relative(rows, before);
 		const { shrink, about } = jointDirections(this.plan, this.seams[k], i);
 		const length = norm(shrink);
-		const closing = ACTIONS.map((_, a) => (length > 1e-9 ? dot([move[a][0], move[a][1], move[a][2]], shrink) / length : 0));
+		const closing = move.map((m, a) => closingOf(m, shrink) - (lies?.[a].closing ?? 0));
 		// where the pull may lie elsewhere in the thickness is no part of the forecast, only of its band
 		const total = closing.reduce((s, v, a) => (a === PLACING ? s : s + v), 0);
 		const beyond = total - this.seams[k].joint.gapMm;
 		const share = beyond > 0 && total > 0 ? beyond / total : 0;
 		const misfits: MisfitChange[] = [];
 		for (let a = 0; a < ACTIONS.length; a++) {
-			const turned = dot([move[a][3], move[a][4], move[a][5]], about);
+			const turned = turnOf(move[a], about) - (lies?.[a].turned ?? 0);
+			// pressed on: nothing stands open under it where it is tacked
+			const lifted = press ? dot([move[a][0], move[a][1], move[a][2]], press) : 0;
 			for (let d = 0; d < 3; d++) {
+				if (press && lifted !== 0) misfits.push({ action: a, row: rows[d], amount: -lifted * press[d] });
 				// edges that touch give a little more or less not at all
 				const back = a === PLACING ? 1 : share;
 				if (share > 0) misfits.push({ action: a, row: rows[d], amount: (-back * closing[a] * shrink[d]) / length });
@@ -258,11 +267,38 @@ class Stager {
 		return misfits;
 	}
 
-	/** Relative displacement, by action, of rows that have just been put at the end of the joining order, from all before them. */
-	private relative(rows: readonly number[], before: number): Float64Array[] {
+	/** How a pair of a part that is laid on lay when the part was first joined, by action; nothing for other seams. */
+	private asLaid(k: number, i: number): Lies[] | undefined {
+		const part = this.c.laidOn.find((p) => p.seams.includes(k));
+		if (!part) return undefined;
+		if (!this.laid.has(k)) {
+			const at = new Map(this.planned.map((r, p) => [r, p]));
+			for (const s of part.seams) {
+				const pairs = new Map<number, Lies[]>();
+				this.seams[s].stations.forEach((_, q) => {
+					const rows = this.rowsOf(s, q);
+					if (!rows.length || this.isActive[rows[0]] || !at.has(rows[0])) return;
+					const move = this.relative(rows, this.active.length, at);
+					const { shrink, about } = jointDirections(this.plan, this.seams[s], q);
+					pairs.set(
+						q,
+						move.map((m) => ({ closing: closingOf(m, shrink), turned: turnOf(m, about) }))
+					);
+				});
+				this.laid.set(s, pairs);
+			}
+		}
+		const known = this.laid.get(k)!;
+		// a pair that joins only after something has let go: as the nearest that was asked
+		const nearest = [...known.keys()].sort((p, q) => Math.abs(p - i) - Math.abs(q - i))[0];
+		return known.get(i) ?? known.get(nearest);
+	}
+
+	/** Relative displacement, by action, of rows next in the joining order (or at places of it given), from all before them. */
+	private relative(rows: readonly number[], before: number, at?: ReadonlyMap<number, number>): Float64Array[] {
 		const { c } = this;
 		const nl = c.loads.length;
-		const factor = rows.map((r) => this.chol.row(this.place[r]));
+		const factor = rows.map((r) => this.chol.row(at?.get(r) ?? this.place[r]));
 		return ACTIONS.map((_, action) => {
 			const z = this.z[action];
 			const amounts = this.amounts[action];
@@ -363,6 +399,17 @@ class Stager {
 		});
 	}
 }
+
+/** How far a pair has closed across its seam, mm, and turned about it, rad. */
+interface Lies {
+	closing: number;
+	turned: number;
+}
+const closingOf = (move: ArrayLike<number>, shrink: Vec3): number => {
+	const length = norm(shrink);
+	return length > 1e-9 ? dot([move[0], move[1], move[2]], shrink) / length : 0;
+};
+const turnOf = (move: ArrayLike<number>, about: Vec3): number => dot([move[3], move[4], move[5]], about);
 
 /** What drives the joined rows from one action, zero before `from`. */
 interface Side {

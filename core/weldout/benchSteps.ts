@@ -1,136 +1,315 @@
-/** The plan as steps for the bench: one at a time, in working order. The same list feeds the run screen and the run sheet. */
+/**
+ * The plan as steps for the bench: one at a time, in working order. The run screen and every sheet are made from this list, so what is
+ * planned and has no step here is not seen by anybody at the bench.
+ */
+import type { Finding } from '../access/access';
 import type { Schedule } from '../forecast/schedule';
 import { liesFor, UP_WORDS, type Up } from '../layout/positions';
 import { presetSetting, type PresetSetting } from './preset';
-import type { PlanDocument } from '../document/schema';
-import { momentOf, momentsOf } from '../document/steps';
+import type { AssemblyStep, Joint, PlanDocument, Run, Tack } from '../document/schema';
+import { Timeline } from '../sequence/timeline';
 import { COOLING_WORDS, MOMENT_WORDS, type Moment } from '../document/words';
+import { purgeOf, type PurgeSetting } from './purge';
 
-export type BenchStep =
-	| { id: string; kind: 'check'; title: string }
-	| { id: string; kind: 'preset'; title: string; joint: string; setting: PresetSetting }
-	| { id: string; kind: 'hold'; title: string; on: boolean; holdDown: string }
-	| { id: string; kind: 'tack'; title: string; joint: string; stage: number; stations: number[]; lengthMm: number; fusionOnly: boolean }
-	| { id: string; kind: 'flip'; title: string; up: Up; before: string }
-	| { id: string; kind: 'wait'; title: string; seconds: number; before: string }
-	| {
-			id: string;
-			kind: 'run';
-			title: string;
-			run: string;
-			joint: string;
-			fromMm: number;
-			toMm: number;
-			number: number;
-			settings: string;
-			startC: number;
-	  }
-	| { id: string; kind: 'measure'; title: string; moment: Moment; features: string[] };
+interface Step {
+	id: string;
+	title: string;
+}
+export type BenchStep = Step &
+	(
+		| { kind: 'check' }
+		/** film back from the seams, on each side */
+		| { kind: 'film'; back: { joint: string; mm: number }[] }
+		/** what comes on at a step of the assembly */
+		| { kind: 'parts'; parts: string[] }
+		| { kind: 'look'; at: 'fit-up' | 'before-closing' | 'pinholes'; joints: string[]; words: string[] }
+		| { kind: 'preset'; joint: string; setting: PresetSetting }
+		| { kind: 'hold'; on: boolean; holdDown: string }
+		| { kind: 'purge'; on: boolean; setting: PurgeSetting }
+		| { kind: 'tack'; joint: string; stage: number; stations: number[]; lengthMm: number; fusionOnly: boolean }
+		/** tacks ground level with the sheet, where the run must pass evenly */
+		| { kind: 'grind'; joint: string; stations: number[] }
+		| { kind: 'flip'; up: Up; before: string }
+		| { kind: 'wait'; seconds: number; before: string }
+		| { kind: 'run'; run: string; joint: string; fromMm: number; toMm: number; number: number; settings: string; startC: number }
+		| { kind: 'measure'; moment: Moment; features: string[] }
+	);
+export type StepOf<K extends BenchStep['kind']> = Extract<BenchStep, { kind: K }>;
 
 /** Waits shorter than this are walked through anyway, s. */
 export const SHORTEST_WAIT_S = 20;
 
-/**
- * @param schedule waits by run, from the forecast's own cooling estimate
- * @param positions how the piece may lie for each seam (positionsOf); tacks are taken in whatever position they are reached
- */
-export function benchSteps(plan: PlanDocument, schedule: Schedule, positions: ReadonlyMap<string, readonly Up[]>): BenchStep[] {
-	const steps: BenchStep[] = plan.fitUp.checks.map((c) => ({ id: `check:${c.id}`, kind: 'check', title: c.text }));
-	const change = (moment: number) => {
-		for (const h of plan.holdDowns)
-			if (momentOf(h.life.off, plan) === moment)
-				steps.push({ id: `off:${h.id}`, kind: 'hold', on: false, holdDown: h.id, title: `Take off: ${h.name}` });
-		for (const h of plan.holdDowns)
-			if (momentOf(h.life.on, plan) === moment) steps.push({ id: `on:${h.id}`, kind: 'hold', on: true, holdDown: h.id, title: `Put on: ${h.name}` });
-	};
-	const name = (joint: string) => plan.joints.find((j) => j.id === joint)!.name;
-	const measure = (moment: Moment, title = `Measure ${MOMENT_WORDS[moment]}`) => {
-		if (plan.features.length)
-			steps.push({
-				id: `measure:${moment}`,
-				kind: 'measure',
-				moment,
-				title,
-				features: plan.features.map((f) => f.id)
+/** What the list is made from beside the plan. */
+export interface BenchFacts {
+	/** waits by run, from the forecast's own cooling estimate */
+	schedule: Schedule;
+	/** how the piece may lie for each seam (positionsOf); tacks are taken in whatever position they are reached */
+	positions: ReadonlyMap<string, readonly Up[]>;
+	/** what each step of the assembly shuts in */
+	findings: readonly Finding[];
+	/** film back from each seam, mm; seams without film are not in it */
+	filmMm: ReadonlyMap<string, number>;
+	/** the step of the assembly from which a feature is whole, and the last at which tape or square still gets to it */
+	readable(feature: string): { from: number; to: number };
+}
+
+export const benchSteps = (plan: PlanDocument, facts: BenchFacts): BenchStep[] => new StepList(plan, facts).make();
+
+class StepList {
+	private readonly steps: BenchStep[] = [];
+	private readonly timeline: Timeline;
+	private readonly lies: readonly Up[];
+	/** runs between which the root is purged, by index */
+	private readonly purged: { first: number; last: number; setting: PurgeSetting } | undefined;
+
+	constructor(
+		private readonly plan: PlanDocument,
+		private readonly facts: BenchFacts
+	) {
+		this.timeline = new Timeline(plan);
+		this.lies = liesFor(plan.runs, facts.positions);
+		this.purged = this.purgedRuns();
+	}
+
+	make(): BenchStep[] {
+		this.prepare();
+		for (const act of this.timeline.acts()) {
+			switch (act.kind) {
+				case 'parts':
+					this.bringOn(act.step, act.index);
+					break;
+				case 'on':
+				case 'off':
+					this.put({
+						id: `${act.kind}:${act.holdDown.id}`,
+						kind: 'hold',
+						on: act.kind === 'on',
+						holdDown: act.holdDown.id,
+						title: `${act.kind === 'on' ? 'Put on' : 'Take off'}: ${act.holdDown.name}`
+					});
+					break;
+				case 'tacked':
+					this.tack(act.step, act.index);
+					break;
+				case 'run':
+					this.run(act.run, act.index);
+					break;
+				case 'welded':
+					this.closeUp(act.index);
+					break;
+				case 'cold':
+					this.cool();
+					break;
+				case 'unclamped':
+					this.measure('unclamped', this.lastStep, this.comesOff ? undefined : 'Measure cold: nothing holds it any more');
+			}
+		}
+		return this.steps;
+	}
+
+	private put(step: BenchStep) {
+		this.steps.push(step);
+	}
+	private get lastStep() {
+		return this.timeline.assembly.steps.length - 1;
+	}
+	/** where nothing comes off when cold, cold and unclamped are one state, and it is read once */
+	private get comesOff() {
+		return this.plan.holdDowns.some((h) => this.timeline.offOf(h) === this.timeline.cold);
+	}
+	private name(joint: string) {
+		return this.plan.joints.find((j) => j.id === joint)!.name;
+	}
+
+	private prepare() {
+		for (const c of this.plan.fitUp.checks) this.put({ id: `check:${c.id}`, kind: 'check', title: c.text });
+		const back = [...this.facts.filmMm].map(([joint, mm]) => ({ joint, mm }));
+		if (back.length) this.put({ id: 'film', kind: 'film', title: 'Film peeled back from the seams', back });
+		this.put({ id: 'earth', kind: 'check', title: 'Earth lead clamped to clean bare metal of the piece, close to the work' });
+	}
+
+	/** Parts come on, true and located. */
+	private bringOn(step: AssemblyStep, index: number) {
+		if (this.timeline.assembly.steps.length > 1)
+			this.put({ id: `parts:${step.id}`, kind: 'parts', title: index ? `Bring on: ${step.name}` : `Set up: ${step.name}`, parts: step.parts });
+	}
+	private jointsOf(step: number): Joint[] {
+		return this.plan.joints.filter((j) => !j.stock && this.timeline.assembly.ofJoint(j.id) === step);
+	}
+
+	/** Joints that are planned out of true are set so; what locates, a look, what closes up, grinding; then the piece as tacked is read. */
+	private tack(step: AssemblyStep, index: number) {
+		for (const j of this.jointsOf(index)) {
+			const setting = presetSetting(this.plan, j);
+			if (setting) this.put({ id: `preset:${j.id}`, kind: 'preset', title: `Set ${j.name} ${setting.deg}° over`, joint: j.id, setting });
+		}
+		const own = this.plan.tacks.filter((t) => this.timeline.assembly.ofJoint(t.joint) === index);
+		if (!own.length) return;
+		const key = index ? `:${step.id}` : '';
+		const groups = together(own);
+		const located = groups.map(([t]) => t.stage).lastIndexOf(1);
+		groups.forEach((group, i) => {
+			const [{ id, joint, stage, lengthMm, fusionOnly }] = group;
+			this.put({
+				id: `tack:${id}`,
+				kind: 'tack',
+				title: `Tack ${this.name(joint)} ${stage === 1 ? 'to locate' : 'to close up'}`,
+				joint,
+				stage,
+				stations: group.map((t) => t.stationMm),
+				lengthMm,
+				fusionOnly
 			});
-	};
-	change(0);
-	for (const j of plan.joints) {
-		const setting = presetSetting(plan, j);
-		if (setting) steps.push({ id: `preset:${j.id}`, kind: 'preset', title: `Set ${j.name} ${setting.deg}° over`, joint: j.id, setting });
-	}
-	// tacks that follow one another on the same seam in the same stage are one step
-	for (let i = 0; i < plan.tacks.length;) {
-		const first = plan.tacks[i];
-		const group = [first];
-		while (
-			++i < plan.tacks.length &&
-			plan.tacks[i].joint === first.joint &&
-			plan.tacks[i].stage === first.stage &&
-			plan.tacks[i].fusionOnly === first.fusionOnly &&
-			Boolean(plan.tacks[i].flush) === Boolean(first.flush)
-		)
-			group.push(plan.tacks[i]);
-		steps.push({
-			id: `tack:${first.id}`,
-			kind: 'tack',
-			title: `Tack ${name(first.joint)} ${first.stage === 1 ? 'to locate' : 'to close up'}${first.flush ? ', then grind flush' : ''}`,
-			joint: first.joint,
-			stage: first.stage,
-			stations: group.map((t) => t.stationMm),
-			lengthMm: first.lengthMm,
-			fusionOnly: first.fusionOnly
+			if (i === located)
+				this.put({
+					id: `look:fit-up${key}`,
+					kind: 'look',
+					at: 'fit-up',
+					title: 'Look again: plumb, square, gaps',
+					joints: [...new Set(own.map((t) => t.joint))],
+					words: [
+						'Square on the corners, diagonals, straightedge, gaps along every seam. A tack that holds it wrong is broken or cut, and set again.'
+					]
+				});
 		});
+		for (const group of together(own.filter((t) => t.flush)))
+			this.put({
+				id: `grind:${group[0].id}`,
+				kind: 'grind',
+				title: `Grind the tacks of ${this.name(group[0].joint)} flush`,
+				joint: group[0].joint,
+				stations: group.map((t) => t.stationMm)
+			});
+		this.measure('as-tacked', index);
 	}
-	if (plan.tacks.length) measure('as-tacked');
-	change(1);
-	const lies = liesFor(plan.runs, positions);
-	plan.runs.forEach((r, i) => {
+
+	private run(run: Run, i: number) {
+		const { plan, lies } = this;
 		// turned before it is waited for: it cools meanwhile
 		if (lies[i] !== (i > 0 ? lies[i - 1] : 'top'))
-			steps.push({
-				id: `flip:${r.id}`,
+			this.put({
+				id: `flip:${run.id}`,
 				kind: 'flip',
 				up: lies[i],
 				title: `${i > 0 ? 'Flip: lay' : 'Lay'} the piece ${UP_WORDS[lies[i]]}`,
-				before: r.id
+				before: run.id
 			});
-		const timing = schedule.runs[i];
-		if (timing.waitS >= SHORTEST_WAIT_S)
-			steps.push({
-				id: `wait:${r.id}`,
+		if (this.purged?.first === i) this.startPurge(run, this.purged.setting);
+		const timing = this.facts.schedule.runs[i];
+		const isForced = run.cooling !== undefined && run.cooling !== 'still';
+		if (timing.waitS >= SHORTEST_WAIT_S || isForced || (run.waitBeforeS ?? 0) > 0)
+			this.put({
+				id: `wait:${run.id}`,
 				kind: 'wait',
-				title: `Wait until the metal is at ${plan.interpassLimitC} °C or below${r.cooling && r.cooling !== 'still' ? `: ${COOLING_WORDS[r.cooling]}` : ''}`,
+				title: `Wait until the metal is at ${plan.interpassLimitC} °C or below${isForced ? `: ${COOLING_WORDS[run.cooling!]}` : ''}`,
 				seconds: timing.waitS,
-				before: r.id
+				before: run.id
 			});
-		steps.push({
-			id: `run:${r.id}`,
+		this.put({
+			id: `run:${run.id}`,
 			kind: 'run',
-			title: `Run ${i + 1} on ${name(r.joint)}`,
-			run: r.id,
-			joint: r.joint,
-			fromMm: r.fromMm,
-			toMm: r.toMm,
+			title: `Run ${i + 1} on ${this.name(run.joint)}`,
+			run: run.id,
+			joint: run.joint,
+			fromMm: run.fromMm,
+			toMm: run.toMm,
 			number: i + 1,
-			settings: r.settings ?? plan.joints.find((j) => j.id === r.joint)!.settings,
+			settings: run.settings ?? plan.joints.find((j) => j.id === run.joint)!.settings,
 			startC: timing.startC
 		});
-		change(i + 2);
-	});
-	// where nothing comes off when cold, cold and unclamped are one state, and it is read once
-	const release = momentsOf(plan).cold;
-	const comesOff = plan.holdDowns.some((h) => momentOf(h.life.off, plan) === release);
-	if (plan.runs.length && schedule.coolToMeasureS > 0)
-		steps.push({
-			id: 'wait:cold',
-			kind: 'wait',
-			title: 'Let it cool before measuring: what is read hot is not what you get cold',
-			seconds: schedule.coolToMeasureS,
-			before: comesOff ? 'measure:cold' : 'measure:unclamped'
-		});
-	if (comesOff) measure('cold');
-	change(release);
-	measure('unclamped', comesOff ? undefined : 'Measure cold: nothing holds it any more');
-	return steps;
+		if (this.purged?.last === i) this.put({ id: 'purge:off', kind: 'purge', on: false, title: 'Purge off', setting: this.purged.setting });
+	}
+
+	private startPurge(run: Run, setting: PurgeSetting) {
+		this.put({ id: 'purge:on', kind: 'purge', on: true, title: 'Purge on', setting });
+		if (setting.sweepMin !== undefined)
+			this.put({ id: 'wait:purge', kind: 'wait', title: 'Sweep the air out before the arc', seconds: 60 * setting.sweepMin, before: run.id });
+	}
+	/** Roots that are kept bright by gas: from the first run that goes through to the last. */
+	private purgedRuns() {
+		const setting = purgeOf(this.plan);
+		if (!setting) return undefined;
+		const through = this.plan.runs.flatMap((r, i) => (this.plan.joints.find((j) => j.id === r.joint)!.penetration === 'full' ? [i] : []));
+		return through.length ? { first: through[0], last: through[through.length - 1], setting } : undefined;
+	}
+
+	/** What the next step shuts in is looked over, read and peeled first; at the end all of it. */
+	private closeUp(index: number) {
+		const { assembly } = this.timeline;
+		const { findings } = this.facts;
+		const next = assembly.steps[index + 1] as AssemblyStep | undefined;
+		if (!next) {
+			const welded = [...new Set(this.plan.runs.map((r) => r.joint))];
+			if (welded.length)
+				this.put({
+					id: 'look:pinholes',
+					kind: 'look',
+					at: 'pinholes',
+					title: 'Look the runs over: pinholes, craters, undercut',
+					joints: welded,
+					words: ['With a light, from both sides where they are seen. Mark what is found and put it right before it cools through.']
+				});
+			return;
+		}
+		const shut = findings.filter((f) => f.step === index + 1 && f.kind !== 'refused');
+		const lastChance = this.plan.features.some((f) => this.facts.readable(f.id).to === index);
+		if (lastChance && this.facts.schedule.coolToMeasureS > 0)
+			this.put({
+				id: `wait:${next.id}`,
+				kind: 'wait',
+				title: 'Let it cool before measuring: what is read hot is not what you get cold',
+				seconds: this.facts.schedule.coolToMeasureS,
+				before: `measure:cold:${assembly.steps[index].id}`
+			});
+		this.measure('cold', index, `Measure before “${next.name}” comes on: it is shut in after`, (to) => to === index);
+		if (shut.length)
+			this.put({
+				id: `look:${next.id}`,
+				kind: 'look',
+				at: 'before-closing',
+				title: `Before “${next.name}” comes on`,
+				joints: shut.flatMap((f) => (f.joint ? [f.joint] : [])),
+				words: shut.map((f) => f.words)
+			});
+	}
+
+	private cool() {
+		const { coolToMeasureS } = this.facts.schedule;
+		if (this.plan.runs.length && coolToMeasureS > 0)
+			this.put({
+				id: 'wait:cold',
+				kind: 'wait',
+				title: 'Let it cool before measuring: what is read hot is not what you get cold',
+				seconds: coolToMeasureS,
+				before: this.comesOff ? 'measure:cold' : 'measure:unclamped'
+			});
+		if (this.comesOff) this.measure('cold', this.lastStep);
+	}
+
+	/** Features that are whole by a step and still to be got at; as tacked, those that have just become whole. */
+	private measure(moment: Moment, step: number, title = `Measure ${MOMENT_WORDS[moment]}`, only?: (to: number) => boolean) {
+		const features = this.plan.features
+			.filter((f) => {
+				const { from, to } = this.facts.readable(f.id);
+				if (only) return from <= step && only(to);
+				return moment === 'as-tacked' ? from === step && to >= step : to >= step;
+			})
+			.map((f) => f.id);
+		if (!features.length) return;
+		const isPlain = moment === 'as-tacked' ? step === 0 : step === this.lastStep;
+		const key = isPlain ? '' : `:${this.timeline.assembly.steps[step].id}`;
+		this.put({ id: `measure:${moment}${key}`, kind: 'measure', moment, title, features });
+	}
+}
+
+/** Tacks that follow one another on the same seam, set alike, are one step. */
+function together(tacks: readonly Tack[]): Tack[][] {
+	const out: Tack[][] = [];
+	for (const t of tacks) {
+		const last = out[out.length - 1]?.[0];
+		if (last && last.joint === t.joint && last.stage === t.stage && last.fusionOnly === t.fusionOnly && last.lengthMm === t.lengthMm)
+			out[out.length - 1].push(t);
+		else out.push([t]);
+	}
+	return out;
 }

@@ -2,6 +2,7 @@
  * Purging the root: how long to sweep a closed space before the arc. Two ways a space is swept, and most lie between them:
  * well mixed, where each volume change leaves 1/e of what was there, and displacement, where argon fills from below.
  */
+import type { PlanDocument } from '../document/schema';
 import { Refusal } from '../refusal/refusal';
 
 /** Oxygen in air, ppm. */
@@ -50,6 +51,33 @@ export function sweep(volumeL: number, flowLPerMin: number, ventMm?: number, wan
 		cautions.push(`The vent of ${ventMm} mm is small for ${flowLPerMin} L/min: pressure would build up. Open it further or turn the flow down.`);
 	if (flowLPerMin > GENTLE_FLOW) cautions.push(`${flowLPerMin} L/min stirs the space: sweep more gently, or longer.`);
 	return { changes, mixedMin, displacedMin: volumeL / flowLPerMin, argonL: mixedMin * flowLPerMin, ventSpeed, cautions };
+}
+
+/** How a plan's root is purged, for bench and sheets. */
+export interface PurgeSetting {
+	flowLPerMin?: number;
+	ventMm?: number;
+	dams?: string;
+	litres?: number;
+	/** to come down to ROOT_OXYGEN_PPM, well mixed; unknown where volume or flow is not given */
+	sweepMin?: number;
+	cautions: string[];
+}
+
+/** @returns how it is purged, or undefined where no gas is planned behind the root */
+export function purgeOf({ root }: Pick<PlanDocument, 'root'>): PurgeSetting | undefined {
+	if (root?.care !== 'purge' && root?.care !== 'both') return undefined;
+	const { volumeL: litres, flowLPerMin, ventMm, dams } = root;
+	if (litres === undefined || flowLPerMin === undefined)
+		return {
+			litres,
+			flowLPerMin,
+			ventMm,
+			dams,
+			cautions: ['Volume or flow is not given with the plan: sweep until a meter reads the oxygen that the root may have.']
+		};
+	const s = sweep(litres, flowLPerMin, ventMm);
+	return { litres, flowLPerMin, ventMm, dams, sweepMin: Math.ceil(s.mixedMin), cautions: s.cautions };
 }
 
 /** What stands behind the root, stated plainly. */

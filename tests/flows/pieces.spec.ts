@@ -140,8 +140,9 @@ test('a tank: baffle, order, readings, holds and sheets', async ({ page }) => {
 	await page.getByLabel('On part').selectOption('end-left');
 	await page.getByLabel('Outside of the socket').fill('900');
 	await page.getByLabel('Outside of the socket').press('Tab');
-	await page.getByRole('button', { name: 'Add it' }).click();
+	// said before it is made
 	await expect(page.getByText(/would reach beyond “Left end”/)).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Add it' })).toBeDisabled();
 	await page.getByLabel('Outside of the socket').fill('40');
 	await page.getByLabel('Outside of the socket').press('Tab');
 	await page.getByRole('button', { name: 'Add it' }).click();

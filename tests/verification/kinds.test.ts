@@ -10,7 +10,7 @@ import type { AnyHoldDown, PlanDocument } from '$core/document/schema';
 import { FEATURE_KINDS, HOLD_DOWN_KINDS, JOINT_TYPES, TACK_PATTERNS } from '$core/document/words';
 import { FAMILY_DEFAULTS, MADE_FAMILIES } from '$core/families';
 import { newPlan } from '$core/families/newPlan';
-import { regenerate } from '$core/families/resize';
+import { regenerate } from '$core/compose/resize';
 import { featureKind } from '$core/features';
 import { readingContext } from '$core/features/context';
 import { readJobFile, writeJobFile } from '$core/formats/jobFile';

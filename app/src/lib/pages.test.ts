@@ -7,7 +7,7 @@ import { DEFAULT_GOALS } from '$core/search/cost';
 import { call } from './call';
 import { atServer, keptInBrowser } from './desk/testing';
 import { goalsBody, keepGoals, keptGoals } from './order/goals';
-import { followLives } from './order/lives';
+import { followLives } from '$core/sequence/lives';
 import { STAGES, type StageFacts } from './ui/stages';
 import { duration, length, quantity } from './units';
 import { uuid } from './uuid';

@@ -7,6 +7,8 @@ export interface ReadingContext {
 	nx?: number;
 	ny?: number;
 	sizeMm?: [number, number];
+	/** what the panel's own shape stands over its plane by at each place, towards its front, mm */
+	relief?: readonly number[];
 	/** straightness: places between the ends */
 	between?: number;
 	/** nominal value of a length or an angle */

@@ -8,7 +8,8 @@ export const onePlaneFirst: TackOrderKind = {
 			? undefined
 			: 'No plane through the true corner holds some of these seams but not all: take another order, or another true corner.',
 	order(o) {
-		const { first, then } = planeFirst(o.seams, o.corner)!;
+		// at a step of the assembly whose seams all lie in one plane, or none, there is nothing to put first
+		const { first, then } = planeFirst(o.seams, o.corner) ?? { first: o.seams, then: [] };
 		return [...outwards(o, first), ...outwards(o, then)].flatMap((s) => walk(o, s));
 	}
 };

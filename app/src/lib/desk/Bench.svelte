@@ -17,6 +17,14 @@
 	let { children, edit = 'none', show = { tacks: true, runs: false, holds: true }, tapes = true, view }: Props = $props();
 	const desk = getDesk();
 	const unit = $derived(page.data.person?.units ?? 'mm');
+	/** long enough that an edit in between is not worked out for nothing, ms */
+	const RESTS_MS = 1500;
+	// what waves own is worked out by itself, on whatever stage the planner is, once the plan rests
+	$effect(() => {
+		if (!desk.doc.runs.length || desk.stale || desk.forecasting || !desk.shown?.features.some((f) => f.verdict === 'final shape')) return;
+		const timer = setTimeout(() => void desk.askFinalShape(), RESTS_MS);
+		return () => clearTimeout(timer);
+	});
 </script>
 
 <div class="flex min-h-0 flex-1">
@@ -45,4 +53,7 @@
 	onselect={(id) => (desk.selection = { kind: 'feature', id })}
 	oncancel={() => desk.cancelForecast()}
 	onretry={() => desk.forecastNow()}
+	deepBusy={desk.deepBusy}
+	deepProgress={desk.deepProgress}
+	deepMessage={desk.deepMessage}
 />

@@ -66,6 +66,34 @@ describe('edits', () => {
 		d.redo();
 		expect(first(d)).toBe('Top');
 	});
+	it('an order that the assembly forbids is not made by hand; a new assembly takes the order with it, and undo brings both back', () => {
+		const lidded = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], lengthMm: 240, widthMm: 140, depthMm: 60, lid: true }).plan!;
+		const d = new PlanDesk('job-1', { ...stored(), document: lidded }, priorFactors(), true);
+		expect(d.change('order', (p) => void p.runs.reverse())).toBe(false);
+		expect(d.faults).toMatchObject([{ field: 'runs', value: '', allowed: expect.stringMatching(/belongs before “Lid” comes on/) }]);
+		expect(d.doc).toBe(lidded);
+		// the lid first: its seams wait for the shell all the same
+		expect(d.change('assembly', (p) => void p.fitUp.order!.reverse())).toBe(true);
+		expect(d.notes).toEqual([]);
+		expect(
+			d.change('assembly', (p) => {
+				const [lid, shell] = p.fitUp.order!;
+				const left = shell.parts.filter((x) => x === 'end-left');
+				p.fitUp.order = [{ ...shell, parts: shell.parts.filter((x) => x !== 'end-left') }, lid, { id: 'left', name: 'Left end', parts: left }];
+			})
+		).toBe(true);
+		expect(d.notes).toEqual(['Tacks and runs follow the order of the assembly.']);
+		expect(d.doc.runs[d.doc.runs.length - 1].joint).toMatch(/^(bl|lf|lb|lid-left)$/);
+		d.undo();
+		d.undo();
+		expect(d.doc).toBe(lidded);
+	});
+	it('an edit written as an assignment is an edit', () => {
+		const d = desk();
+		const edit = (p: PlanDocument) => (p.joints[0].gapMm = 0.3) as unknown as void;
+		expect(d.change('gap', edit)).toBe(true);
+		expect(d.doc.joints[0].gapMm).toBe(0.3);
+	});
 	it('a change that makes the plan impossible is refused whole and says why', () => {
 		const d = desk();
 		const before = d.doc;

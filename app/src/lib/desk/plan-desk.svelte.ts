@@ -1,4 +1,5 @@
 /** The plan on the desk: edits with undo, autosave with conflicts shown, forecast that follows. Shared by all stages of a job. */
+import { brokenRule, followAssembly } from '$core/sequence/precedence';
 import { getContext, setContext } from 'svelte';
 import type { Forecast, Shapes } from '$core/forecast/forecast';
 import type { ShopFactors } from '$core/factors/factors';
@@ -26,6 +27,9 @@ interface Past {
 const SAVE_AFTER_MS = 700;
 const FORECAST_AFTER_MS = 20;
 const UNDO_DEPTH = 100;
+
+/** What the order of work hangs on beside the tacks and runs themselves. */
+const assemblyOf = (p: PlanDocument) => JSON.stringify([p.fitUp.order, p.fitUp.adjustingJoint, p.parts.map((x) => x.id), p.joints.map((x) => x.id)]);
 
 export class PlanDesk {
 	readonly jobId: string;
@@ -64,6 +68,8 @@ export class PlanDesk {
 		this.full && this.full.doc === this.doc ? this.full.result : this.deep && this.deep.doc === this.doc ? this.deep.result : this.result
 	);
 
+	/** final shapes found, by the plan as it then stood */
+	private deeps = new WeakMap<PlanDocument, NonNullable<PlanDesk['deep']>>();
 	private past = $state.raw<Past[]>([]);
 	private future = $state.raw<Past[]>([]);
 	private readonly quick = new QuickClient();
@@ -122,8 +128,14 @@ export class PlanDesk {
 	change(label: string, edit: (draft: PlanDocument) => void | string[]): boolean {
 		if (!this.mayEdit) return false;
 		const draft = structuredClone(this.doc);
-		const notes = edit(draft) ?? [];
+		// an edit written as an assignment gives back what it assigned
+		const said: unknown = edit(draft);
+		const notes: string[] = Array.isArray(said) ? [...(said as string[])] : [];
+		// the work follows the assembly; an order that it forbids is not made by hand
+		if (assemblyOf(draft) !== assemblyOf(this.doc)) notes.push(...followAssembly(draft));
+		const broken = brokenRule(draft);
 		const faults = checkPlan(draft);
+		if (broken && !brokenRule(this.doc)) faults.push({ field: broken.what === 'run' ? 'runs' : 'tacks', value: '', allowed: broken.words });
 		if (faults.length) {
 			this.faults = faults;
 			return false;
@@ -263,6 +275,7 @@ export class PlanDesk {
 		if (JSON.stringify(factors) === JSON.stringify(this.factors)) return;
 		this.factors = factors;
 		this.deep = undefined;
+		this.deeps = new WeakMap();
 		this.full = undefined;
 		if (this.deepBusy) this.cancelFinalShape();
 		this.follow(0);
@@ -284,13 +297,19 @@ export class PlanDesk {
 	async askFinalShape() {
 		if (this.deepBusy || (this.deep && this.deep.doc === this.doc)) return;
 		const doc = this.doc;
+		// an edit undone: it was worked out before
+		const known = this.deeps.get(doc);
+		if (known) {
+			this.deep = known;
+			return;
+		}
 		this.deepBusy = true;
 		this.deepProgress = 0;
 		this.deepMessage = '';
 		const answer = await this.deepClient.finalShape(doc, this.factors, (p) => (this.deepProgress = p));
 		if (!answer) return;
 		this.deepBusy = false;
-		if (answer.ok) this.deep = { doc, ...answer.data };
+		if (answer.ok) this.deeps.set(doc, (this.deep = { doc, ...answer.data }));
 		else this.deepMessage = answer.message;
 	}
 	/** What another plan would gain over this one, in a worker of its own so that edits go on meanwhile. */

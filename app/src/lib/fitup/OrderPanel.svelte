@@ -1,6 +1,8 @@
 <script lang="ts">
 	/** Which parts come together when, what each step closes off, and what takes up the error. */
-	import { accessFindings, orderFindings, stepsOf } from '$core/fitup/access';
+	import { accessFindings, orderFindings } from '$core/access/access';
+	import { stepsOf } from '$core/sequence/assembly';
+	import { putRight } from '$core/access/putRight';
 	import { assemblyMesh } from '$core/mesh/assemblyMesh';
 	import type { AssemblyStep, PlanDocument } from '$core/document/schema';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -11,7 +13,7 @@
 	interface Props {
 		plan: PlanDocument;
 		disabled: boolean;
-		onchange: (label: string, edit: (d: PlanDocument) => void) => void;
+		onchange: (label: string, edit: (d: PlanDocument) => void | string[]) => void;
 	}
 	let { plan, disabled, onchange }: Props = $props();
 	const steps = $derived(stepsOf(plan));
@@ -23,12 +25,20 @@
 		looking = true;
 		setTimeout(() => {
 			try {
-				looked = { plan, access: accessFindings(plan, assemblyMesh(plan)), rules: orderFindings(plan), fault: '' };
+				const found = accessFindings(plan, assemblyMesh(plan));
+				looked = { plan, access: found, rules: orderFindings(plan).filter((words) => !found.some((f) => f.words === words)), fault: '' };
 			} catch (e) {
 				looked = { plan, access: [], rules: [], fault: (e as Error).message };
 			}
 			looking = false;
 		}, 30);
+	}
+	function mend() {
+		const right = putRight($state.snapshot(plan) as PlanDocument, assemblyMesh(plan));
+		onchange('putting right what cannot be carried out', (d) => {
+			Object.assign(d, { fitUp: right.plan.fitUp, tacks: right.plan.tacks, runs: right.plan.runs, holdDowns: right.plan.holdDowns });
+			return right.notes;
+		});
 	}
 	const write = (label: string, next: AssemblyStep[]) => onchange(label, (d) => void (d.fitUp.order = next.filter((s) => s.parts.length)));
 	const copy = () => steps.map((s) => ({ ...s, parts: [...s.parts] }));
@@ -99,7 +109,11 @@
 		<div class="mt-2 space-y-1.5" aria-live="polite">
 			{#if current.fault}<Notice kind="fault">{current.fault}</Notice>{/if}
 			{#each current.rules as r (r)}<Notice kind="caution">{r}</Notice>{/each}
-			{#each current.access as f, i (i)}<Notice kind={f.kind === 'refused' ? 'fault' : 'note'} title="Step {f.step + 1}">{f.words}</Notice>{/each}
+			{#each current.access as f, i (i)}<Notice
+					kind={f.kind === 'refused' ? 'fault' : f.kind === 'caution' || f.kind === 'vent' ? 'caution' : 'note'}
+					title="Step {f.step + 1}">{f.words}</Notice
+				>{/each}
+			{#if !disabled && current.access.some((f) => f.kind === 'refused')}<Button size="sm" onclick={mend}>Put it right</Button>{/if}
 			{#if !current.fault && !current.access.length && !current.rules.length}<Notice kind="done"
 					>Every seam can be reached when its turn comes, and nothing is shut in.</Notice
 				>{/if}

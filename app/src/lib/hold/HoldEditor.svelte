@@ -5,6 +5,7 @@
 	import type { SeamForecast } from '$core/forecast/forecast';
 	import type { LengthUnit } from '$core/units/length';
 	import { blocksOf } from '$core/holds';
+	import { lifeWords, livesOf } from '$core/sequence/lifeWords';
 	import { holdPage } from './kinds';
 	import { Checkbox } from 'flowbite-svelte';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -39,17 +40,8 @@
 	const jointId = $derived('joint' in h ? h.joint : '');
 	const lengthOf = (id: string) => pathLength(plan.joints.find((j) => j.id === id)!.a.path);
 	const parts = $derived(plan.parts.map((p) => ({ value: p.id, name: p.name })));
-	const lives = $derived([
-		{ value: 'start', name: 'from the start' },
-		{ value: 'after-tacks', name: 'after tacking' },
-		...plan.runs.map((r, i) => ({ value: `before-run:${r.id}`, name: `before run ${i + 1}` }))
-	]);
-	const ends = $derived([
-		{ value: 'when-cold', name: 'when cold' },
-		{ value: 'after-tacks', name: 'after tacking' },
-		...plan.runs.map((r, i) => ({ value: `after-run:${r.id}`, name: `after run ${i + 1}` })),
-		{ value: 'stays', name: 'stays on' }
-	]);
+	const lives = $derived(livesOf(plan));
+	const named = (words: readonly string[]) => words.map((value) => ({ value, name: lifeWords(value, plan) }));
 	const blocks = $derived(blocksOf({ joints: plan.joints, holdDowns: [h] }));
 	const effect = $derived(
 		blocks.flatMap(
@@ -121,8 +113,8 @@
 			<LengthField label="{f.label}, y" mm={at[1]} {unit} min={-20000} max={20000} onchange={(x) => set(f.name, [at[0], x])} {disabled} />
 		{/if}
 	{/each}
-	<Choice label="Goes on" value={h.life.on} items={lives} onchange={(v) => onedit((x) => (x.life.on = v))} {disabled} />
-	<Choice label="Comes off" value={h.life.off} items={ends} onchange={(v) => onedit((x) => (x.life.off = v))} {disabled} />
+	<Choice label="Goes on" value={h.life.on} items={named(lives.on)} onchange={(v) => onedit((x) => (x.life.on = v))} {disabled} />
+	<Choice label="Comes off" value={h.life.off} items={named(lives.off)} onchange={(v) => onedit((x) => (x.life.off = v))} {disabled} />
 	{#if effect.length}
 		<p class="col-span-2 text-[13px] text-steel-600">
 			{#each effect as p (p.on + p.label)}{blocks.length > 1 ? `${p.on}, ` : ''}{p.label}: <strong>{p.value}</strong>.

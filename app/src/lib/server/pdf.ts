@@ -3,10 +3,9 @@ import path from 'node:path';
 import pdfmake from 'pdfmake';
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { pathLength } from '$core/geometry/polyline';
-import { holdKind, holdWords } from '$core/holds';
-import { presetWords } from '$core/weldout/preset';
 import { fillerOfSettings } from '$core/weldout/fillerWords';
 import type { BenchStep } from '$core/weldout/benchSteps';
+import { stepLines } from '$core/weldout/stepWords';
 import type { PlanDocument } from '$core/document/schema';
 import { formatLength, type LengthUnit } from '$core/units/length';
 
@@ -104,24 +103,6 @@ export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit
 		(s) =>
 			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}`
 	);
-	const text = (s: BenchStep): string => {
-		switch (s.kind) {
-			case 'tack':
-				return `${s.title}: ${s.stations.map((x) => l(x).replace(/ (mm|in)$/, '')).join(', ')} ${unit}`;
-			case 'run':
-				return `${s.title}: ${l(s.fromMm)} to ${l(s.toMm)}`;
-			case 'preset':
-				return `${s.title}. ${presetWords(s.setting, l)}`;
-			case 'hold': {
-				const h = plan.holdDowns.find((x) => x.id === s.holdDown);
-				return h && s.on ? `${s.title}: ${holdKind(h).where(h, holdWords(plan, l))}` : s.title;
-			}
-			case 'wait':
-				return `${s.title} (about ${Math.ceil(s.seconds / 60)} min)`;
-			default:
-				return s.title;
-		}
-	};
 	const bySeam = plan.joints
 		.filter((j) => !j.stock)
 		.map((j): Content => ({
@@ -149,7 +130,7 @@ export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit
 						dontBreakRows: true,
 						body: steps.map((s, i) => [
 							{ text: String(i + 1), fontSize: 13 },
-							{ text: text(s), fontSize: s.kind === 'run' || s.kind === 'tack' ? 14 : 12, bold: s.kind === 'run' },
+							stepText(s, plan, l),
 							{
 								svg: '<svg width="14" height="14" viewBox="0 0 14 14"><rect x="1" y="1" width="12" height="12" fill="#fff" stroke="#000"/></svg>',
 								alignment: 'right'
@@ -159,6 +140,19 @@ export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit
 				}
 	];
 }
+
+/** A step as a line of a sheet: its title, and what it says below it. */
+export const stepText = (s: BenchStep, plan: PlanDocument, l: (mm: number) => string): Content => ({
+	text: [
+		{ text: s.title, bold: s.kind === 'run', fontSize: s.kind === 'run' || s.kind === 'tack' ? 14 : 12 },
+		{
+			text: stepLines(s, plan, l)
+				.map((line) => `\n${line}`)
+				.join(''),
+			fontSize: s.kind === 'run' || s.kind === 'tack' ? 13 : 10.5
+		}
+	]
+});
 
 export const marksSheet = (head: SheetHead, plan: PlanDocument, unit: LengthUnit) => render(head, marksContent(plan, unit));
 

@@ -2,7 +2,9 @@
 import type { Content } from 'pdfmake/interfaces';
 import { holdKind, holdWords } from '$core/holds';
 import type { CutLine } from '$core/families/cuttingList';
-import { accessFindings, orderFindings, stepsOf } from '$core/fitup/access';
+import { accessFindings, orderFindings } from '$core/access/access';
+import { stepsOf } from '$core/sequence/assembly';
+import { lifeWords } from '$core/sequence/lifeWords';
 import { fitUpAdvice } from '$core/fitup/advice';
 import { symbolOf, symbolSvg } from '$core/formats/weldSymbol';
 import { isClosed, pathLength } from '$core/geometry/polyline';
@@ -141,12 +143,6 @@ export function fitUpContent(plan: PlanDocument, responses: ReadonlyMap<string, 
 		{ text: 'Symbols after ISO 2553, system A. Gap limits: common practice, no source.', fontSize: 8, margin: [0, 6, 0, 0] }
 	];
 }
-
-const lifeWords = (word: string, plan: PlanDocument): string => {
-	const m = /^(before|after)-run:(.+)$/.exec(word);
-	if (!m) return { start: 'from the start', 'after-tacks': 'after tacking', 'when-cold': 'when cold', stays: 'stays' }[word] ?? word;
-	return `${m[1]} run ${plan.runs.findIndex((r) => r.id === m[2]) + 1}`;
-};
 
 export const holdSheet = (head: SheetHead, plan: PlanDocument, unit: LengthUnit) => render(head, holdContent(plan, unit));
 

@@ -8,7 +8,7 @@ export async function sheetOf(jobId: string, title: string, person: Person) {
 	const job = await getJob(getDb(), jobId);
 	const r = await currentPlan(getDb(), jobId);
 	const head: SheetHead = { title, job: `${job.number} ${job.name}`, revision: r.revision, state: r.state, printedBy: person.name };
-	return { head, plan: r.document, quantity: job.quantity };
+	return { head, plan: r.document, stored: r, quantity: job.quantity };
 }
 
 export const asPdf = (bytes: Uint8Array<ArrayBuffer>, name: string) =>

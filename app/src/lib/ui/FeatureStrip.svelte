@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Each feature: predicted, band, limit, measured. Always in sight while planning. */
 	import type { FeatureForecast } from '$core/forecast/forecast';
+	import { VERDICT_WORDS, type Verdict } from '$core/features/verdict';
 	import type { LengthUnit } from '$core/units/length';
 	import { quantity } from '$lib/units';
 	import BandMark from './BandMark.svelte';
@@ -18,10 +19,21 @@
 		onselect?: (id: string) => void;
 		oncancel?: () => void;
 		onretry?: () => void;
+		/** the final shape under way */
+		deepBusy?: boolean;
+		deepProgress?: number;
+		/** why it was not found */
+		deepMessage?: string;
 	}
-	let { features, unit, stale, busy, progress, message, method = '', checkedWords = '', selected, onselect, oncancel, onretry }: Props = $props();
-	const marks = { inside: '✓ inside', 'in doubt': '? in doubt', outside: '✕ outside' } as const;
-	const tones = { inside: 'text-sound-700', 'in doubt': 'text-straw-700', outside: 'text-plum-700' } as const;
+	let { features, unit, stale, busy, progress, message, method = '', checkedWords = '', selected, onselect, oncancel, onretry, deepBusy = false, deepProgress = 0, deepMessage = '' }: Props = $props();
+	const SIGNS: Record<Verdict, string> = { inside: '✓', 'in doubt': '?', outside: '✕', 'final shape': '…' };
+	const tones: Record<Verdict, string> = {
+		inside: 'text-sound-700',
+		'in doubt': 'text-straw-700',
+		outside: 'text-plum-700',
+		'final shape': 'text-steel-700'
+	};
+	const waits = $derived(features.some((f) => f.verdict === 'final shape'));
 </script>
 
 <!-- an older forecast is marked by a line and by the words above; its text stays as dark as ever -->
@@ -38,6 +50,9 @@
 			<button type="button" class="text-primary-700 underline" onclick={onretry}>Forecast now</button>
 		{:else if features.length}
 			<span>{method}; bands hold 90 %. {checkedWords}</span>
+			{#if waits}<span class="text-steel-800"
+					>A panel is past its limit: {deepBusy ? `final shape ${Math.round(deepProgress * 100)} %` : deepMessage || 'what waves own waits for the final shape'}.</span
+				>{/if}
 		{/if}
 	</div>
 	<div class="flex overflow-x-auto px-2 pb-2" class:stale data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}>
@@ -54,13 +69,15 @@
 				<span class="block truncate text-[13px] text-steel-700" title={f.name}>{f.name}</span>
 				{#if f.notFound}
 					<span class="block text-[15px] leading-6 font-semibold">not found</span>
+				{:else if f.verdict === 'final shape'}
+					<span class="block text-[15px] leading-6 font-semibold text-steel-700">waits</span>
 				{:else}
 					<span class="tab block text-[19px] leading-6 font-semibold">{quantity(f.predicted, f.unit, unit)}</span>
 					<BandMark low={f.low} high={f.high} value={f.predicted} lower={f.tolerance.lower} upper={f.tolerance.upper} />
 				{/if}
 				<span class="block text-[12px] whitespace-nowrap"
-					><span class={tones[f.verdict]}>{marks[f.verdict]}</span>
-					<span class="text-steel-600">of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span></span
+					><span class={tones[f.verdict]}>{SIGNS[f.verdict]} {f.verdict === 'final shape' ? 'for the final shape' : VERDICT_WORDS[f.verdict]}</span>
+					<span class="text-steel-600" class:hidden={f.verdict === 'final shape'}>of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span></span
 				>
 			</button>
 		{/each}

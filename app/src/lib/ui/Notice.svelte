@@ -23,7 +23,11 @@
 	{#if faults.length}
 		<ul class="mt-1 list-disc pl-5">
 			{#each faults.slice(0, 12) as f, i (i)}
-				<li><span class="tab text-[13px]">{f.field}</span>{f.value ? `: “${f.value}” given` : ''}; {f.allowed}</li>
+				<!-- without a value the words stand for themselves -->
+				<li>
+					{#if f.value}<span class="tab text-[13px]">{f.field}</span>: “{f.value}” given;
+					{/if}{f.allowed}
+				</li>
 			{/each}
 			{#if faults.length > 12}<li>and {faults.length - 12} more</li>{/if}
 		</ul>

@@ -3,7 +3,7 @@
 	import { blocksOf } from '$core/holds';
 	import { adviseSettings, differences, heatChecks } from '$core/response/settingsAdvice';
 	import { responseInput } from '$core/response/forPlan';
-	import { isOnDuringRun } from '$core/document/steps';
+	import { Timeline } from '$core/sequence/timeline';
 	import type { WeldSettings } from '$core/document/schema';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -16,12 +16,12 @@
 	const joints = $derived(desk.seams.filter((j) => j.settings === settings.id));
 	let picked = $state('');
 	const joint = $derived(joints.find((j) => j.id === (desk.selection?.kind === 'joint' ? desk.selection.id : picked)) ?? joints[0]);
+	const timeline = $derived(new Timeline(desk.doc));
 	const bar = $derived(
 		joint &&
 			blocksOf(desk.doc).find(
 				(h) =>
-					h.joint === joint.id &&
-					(desk.doc.runs.length === 0 || desk.doc.runs.some((r, i) => r.joint === joint.id && isOnDuringRun(h.life, i, desk.doc)))
+					h.joint === joint.id && (desk.doc.runs.length === 0 || desk.doc.runs.some((r, i) => r.joint === joint.id && timeline.isOnDuringRun(h, i)))
 			)
 	);
 	const input = $derived(joint && responseInput(desk.doc, joint, settings, bar));

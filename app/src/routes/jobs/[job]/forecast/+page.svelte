@@ -1,6 +1,10 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
+	import { VERDICT_WORDS } from '$core/features/verdict';
+	import { putRight } from '$core/access/putRight';
+	import type { PlanDocument } from '$core/document/schema';
+	import { assemblyMesh } from '$core/mesh/assemblyMesh';
 	import BenchView from '$lib/bench-view/BenchView.svelte';
 	import { call, type Refusal } from '$lib/call';
 	import Bench from '$lib/desk/Bench.svelte';
@@ -112,6 +116,7 @@
 		else return;
 		e.preventDefault();
 	}
+	let mending = $state(false);
 	async function issue() {
 		issuing = true;
 		if (desk.saving !== 'saved') await desk.save();
@@ -125,6 +130,19 @@
 			desk.issued(r.data);
 			await invalidateAll();
 		}
+	}
+	/** what issuing refused, put right as near to the plan as may be; undo takes it back */
+	function mend() {
+		mending = true;
+		setTimeout(() => {
+			const right = putRight($state.snapshot(desk.doc) as PlanDocument, assemblyMesh(desk.doc));
+			desk.change('putting right what cannot be carried out', (d) => {
+				Object.assign(d, { fitUp: right.plan.fitUp, tacks: right.plan.tacks, runs: right.plan.runs, holdDowns: right.plan.holdDowns });
+				return right.notes.length ? right.notes : ['Nothing here could be put right by itself: change what is named.'];
+			});
+			refusal = undefined;
+			mending = false;
+		}, 30);
 	}
 	const widest = $derived(Math.max(1e-9, ...influence.map((i) => Math.abs(i.value))));
 </script>
@@ -203,13 +221,16 @@
 				<p class="text-sm">
 					{#if feature.notFound}
 						<span class="text-[18px] font-semibold">No shape was found</span>, so there is no number for it.<br />
+					{:else if feature.verdict === 'final shape'}
+						<span class="text-[18px] font-semibold">Waits for the final shape</span>: a panel is past its limit, and the quick method knows no waves.<br
+						/>
 					{:else}
 						<span class="tab text-[22px] font-semibold">{quantity(feature.predicted, feature.unit, unit)}</span>
 						<span class="tab">({quantity(feature.low, feature.unit, unit)} to {quantity(feature.high, feature.unit, unit)}, 90 %)</span><br />
 					{/if}
 					Limit {feature.tolerance.lower === undefined ? 'at most' : 'plus or minus'}
 					{quantity(feature.tolerance.upper, feature.unit, unit)} by {feature.tolerance.source}:
-					<strong>{feature.verdict}</strong>.
+					<strong>{VERDICT_WORDS[feature.verdict]}</strong>.
 					{#if feature.nominal !== undefined}Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
 					{#if feature.quick !== undefined}The quick method alone says {quantity(feature.quick, feature.unit, unit)}.{/if}
 					{#if feature.sag !== undefined && Math.abs(feature.sag) > 0.02 * Math.abs(feature.tolerance.upper)}<br />Of this
@@ -282,7 +303,10 @@
 		<Compare jobId={data.job.id} />
 		<FullPanel jobId={data.job.id} />
 		<Panel title="To the bench">
-			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
+			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>
+				{#if refusal.status === 422 && desk.mayEdit}<Button class="mb-2" size="sm" disabled={mending} onclick={mend}
+						>{mending ? 'Putting it right…' : 'Put it right'}</Button
+					>{/if}{/if}
 			<p class="text-sm">
 				{#if r.schedule}Arc {duration(r.schedule.arcS)}, weld-out about {duration(r.schedule.totalS)}, then {duration(r.schedule.coolToMeasureS)} to cool
 					before measuring.{:else}Working out the heat…{/if}

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { VERDICT_WORDS } from '$core/features/verdict';
 	import { PIECE_WORDS, POSTURES, POSTURE_WORDS, type Posture } from '$core/document/words';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { featureKind, unitOf } from '$core/features';
@@ -220,7 +221,7 @@
 				>
 				<tbody>
 					{#each desk.doc.features as f (f.id)}
-						{@const r = desk.result?.features.find((x) => x.id === f.id)}
+						{@const r = desk.shown?.features.find((x) => x.id === f.id)}
 						<tr class="border-t border-steel-200 align-top">
 							<td class="py-2 pr-2"
 								><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span>
@@ -264,7 +265,8 @@
 								/></td
 							>
 							<td class="tab py-2 text-right whitespace-nowrap"
-								>{r && !r.notFound ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span class="font-sans text-steel-600">{r?.verdict ?? ''}</span
+								>{r && !r.notFound && r.verdict !== 'final shape' ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span
+									class="font-sans text-steel-600">{r ? VERDICT_WORDS[r.verdict] : ''}</span
 								></td
 							>
 						</tr>

@@ -11,7 +11,7 @@
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { seamLetters } from '$core/layout/seamNames';
-	import { followLives } from '$lib/order/lives';
+	import { followLives } from '$core/sequence/lives';
 	import OrderTabs from '$lib/order/OrderTabs.svelte';
 	import RunStrip from '$lib/order/RunStrip.svelte';
 	import ShopView from '$lib/order/ShopView.svelte';
@@ -65,7 +65,7 @@
 	const apply = (joints?: string[]) =>
 		attempt(joints ? `order of ${nameOf(joints[0])}` : ORDER_SCHOOLS[rule.pattern].name, (runs) => {
 			const fresh = orderPattern({ ...desk.doc, runs }, $state.snapshot(rule), joints);
-			return joints ? putInOrder(runs, fresh, joints) : fresh;
+			return joints ? putInOrder({ ...desk.doc, runs }, fresh, joints) : fresh;
 		});
 	function pick(ids: Set<string>) {
 		picked = ids;

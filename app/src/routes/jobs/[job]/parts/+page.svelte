@@ -1,16 +1,16 @@
 <script lang="ts">
-	import { addTo, type Addition } from '$core/compose/add';
+	import { takeOff } from '$core/plan/prune';
 	import { blankOf } from '$core/families/blank';
 	import AddPanel from '$lib/parts/AddPanel.svelte';
 	import JointDrawing from '$lib/parts/JointDrawing.svelte';
 	import WeldSymbol from '$lib/parts/WeldSymbol.svelte';
-	import { regenerate } from '$core/families/resize';
+	import { regenerate } from '$core/compose/resize';
 	import type { FamilyParameters } from '$core/families/family';
 	import { pathLength } from '$core/geometry/polyline';
 	import { JOINT_TYPES } from '$core/document/words';
 	import { JOINTS } from '$core/joints';
 	import type { Fault } from '$core/document/faults';
-	import type { OwnMaterial } from '$core/document/schema';
+	import type { OwnMaterial, PlanDocument } from '$core/document/schema';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
@@ -21,6 +21,7 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import { Button } from 'flowbite-svelte';
 
 	let { data } = $props();
 	const desk = getDesk();
@@ -30,20 +31,19 @@
 	const blanks = $derived(desk.doc.parts.map((p) => blankOf(p, desk.doc)));
 	const total = $derived(blanks.reduce((s, b) => s + b.weightKg, 0));
 
-	let refusedAddition = $state('');
-	function add(what: Addition, label: string) {
-		refusedAddition = '';
-		try {
-			const made = addTo(desk.doc, what);
-			// its family can no longer make this piece: it goes on by itself, and undo brings it back
-			desk.change(label, (d) => {
-				Object.assign(d, made, { family: { kind: 'free', parameters: {} } });
-				return ['The piece now goes on without its family’s sizes: undo brings them back.'];
-			});
-		} catch (e) {
-			refusedAddition = (e as Error).message;
-		}
+	const add = (made: PlanDocument, label: string) => void desk.change(label, (d) => void Object.assign(d, made));
+	/** parts that can be taken off by themselves: what was added, and every part of a piece of no family */
+	const loose = $derived(new Set(family && family.kind !== 'free' ? (family.additions ?? []).map((a) => a.id) : desk.doc.parts.map((p) => p.id)));
+	const creases = $derived((family?.additions ?? []).filter((a) => a.kind === 'cross-break'));
+	function remove(id: string, name: string) {
+		if (desk.doc.parts.length > 1 && desk.change(`taking off ${name}`, (d) => takeOff(d, [id]))) desk.selection = undefined;
 	}
+	const removeCrease = (id: string, name: string, part: string) =>
+		desk.change(`taking off ${name}`, (d) => {
+			d.family!.additions = d.family!.additions!.filter((a) => a.id !== id);
+			const on = d.parts.find((p) => p.id === part)!;
+			on.crossBreaks = on.crossBreaks?.filter((c) => c.id !== id);
+		});
 	const editPart = (id: string, label: string, f: (p: (typeof desk.doc.parts)[number]) => void) =>
 		desk.change(label, (d) => f(d.parts.find((x) => x.id === id)!));
 	const editJoint = (id: string, f: (j: (typeof desk.doc.joints)[number]) => void) =>
@@ -138,6 +138,11 @@
 								onchange={(v) => editPart(b.part.id, `film of ${b.part.name}`, (p) => (p.film = v as 'none' | 'front' | 'back' | 'both'))}
 								disabled={!desk.mayEdit}
 							/>
+							{#if loose.has(b.part.id) && desk.doc.parts.length > 1 && desk.mayEdit}<div class="col-span-3">
+									<Button size="xs" color="alternative" onclick={() => remove(b.part.id, b.part.name)}
+										>Take {b.part.name} off, with its seams and all on them</Button
+									>
+								</div>{/if}
 							{#if family?.kind === 'free'}
 								{#each [0, 1, 2] as d (d)}
 									<LengthField
@@ -186,7 +191,19 @@
 			<a class="text-primary-700 underline" href="{api}/blanks.dxf">DXF of the blanks</a>
 		</p>
 	</Panel>
-	<AddPanel plan={desk.doc} {unit} disabled={!desk.mayEdit} refused={refusedAddition} onadd={add} />
+	<AddPanel plan={desk.doc} {unit} disabled={!desk.mayEdit} on={desk.selection?.kind === 'part' ? desk.selection.id : undefined} onadd={add} />
+	{#if creases.length && desk.mayEdit}
+		<Panel title="Creases added">
+			<ul class="space-y-1 text-sm">
+				{#each creases as c (c.id)}
+					<li class="flex items-center justify-between gap-2">
+						<span>{c.name} in {desk.doc.parts.find((p) => p.id === c.part)?.name}, {length(c.heightMm ?? 0, unit, 1)}</span>
+						<Button size="xs" color="alternative" onclick={() => removeCrease(c.id, c.name, c.part)}>Take it off</Button>
+					</li>
+				{/each}
+			</ul>
+		</Panel>
+	{/if}
 	<Panel title="Joints">
 		<ul>
 			{#each desk.doc.joints as j (j.id)}

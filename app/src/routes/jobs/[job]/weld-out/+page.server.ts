@@ -1,20 +1,7 @@
-import { benchPlan } from '$core/weldout/benchPlan';
-import type { BenchStep } from '$core/weldout/benchSteps';
-import type { PlanDocument } from '$core/document/schema';
+import { benchStepsOf } from '$lib/server/compute';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
-
-/** Steps of an issued revision: it is frozen, so they are worked out once. */
-const stepsOf = new Map<string, BenchStep[]>();
-function stepsFor(id: string, plan: PlanDocument): BenchStep[] {
-	let steps = stepsOf.get(id);
-	if (!steps) {
-		if (stepsOf.size > 100) stepsOf.clear();
-		stepsOf.set(id, (steps = benchPlan(plan)));
-	}
-	return steps;
-}
 
 export const load = async ({ params, url, parent, depends }) => {
 	depends('sarta:bench');
@@ -31,7 +18,7 @@ export const load = async ({ params, url, parent, depends }) => {
 	return {
 		piece,
 		revision: revision.revision,
-		steps: stepsFor(revision.id, plan),
+		steps: await benchStepsOf(revision),
 		events: await eventsOf(db, piece.id),
 		plan: JSON.parse(
 			JSON.stringify({

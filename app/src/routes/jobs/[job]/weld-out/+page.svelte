@@ -1,6 +1,5 @@
 <script lang="ts">
-	import { holdKind, holdWords } from '$core/holds';
-	import { presetWords } from '$core/weldout/preset';
+	import { stepLines } from '$core/weldout/stepWords';
 	import { fillerOf } from '$core/weldout/fillerWords';
 	import { PIECE_WORDS } from '$core/document/words';
 	import { onMount, untrack } from 'svelte';
@@ -46,8 +45,6 @@
 	const settings = $derived(step?.kind === 'run' ? data.plan?.settings.find((s) => s.id === step.settings) : undefined);
 	// a tack with filler takes what its seam's settings name, also where the run itself is fused
 	const tackFiller = $derived(step?.kind === 'tack' ? data.plan?.settings.find((s) => s.id === joint?.settings)?.fillerGrade : undefined);
-	const held = $derived(step?.kind === 'hold' ? data.plan?.holdDowns.find((h) => h.id === step.holdDown) : undefined);
-	const words = $derived(holdWords(data.plan ?? { joints: [], parts: [] }, (mm) => length(mm, unit, 1)));
 	const joint = $derived(step && 'joint' in step ? data.plan?.joints.find((j) => j.id === step.joint) : undefined);
 	const finishedSteps = $derived(data.steps.filter((s) => done.has(s.id)).length);
 
@@ -200,23 +197,22 @@
 					{left === 0 ? 'Time is up. Feel with a thermometer, not a hand.' : 'An estimate from the heat put in: a contact thermometer decides.'}
 				</p>
 			{:else if step.kind === 'measure'}
-				<p class="mt-2 text-xl text-steel-700">{data.plan?.features.length} features can be read now. Take those that matter, then come back here.</p>
+				<p class="mt-2 text-xl text-steel-700">
+					{step.features.length === 1 ? 'One feature' : `${step.features.length} features`} to read now, then come back here:
+				</p>
+				<ul class="mt-2 list-disc space-y-1 pl-6 text-xl">
+					{#each step.features as id (id)}<li>{data.plan?.features.find((f) => f.id === id)?.name}</li>{/each}
+				</ul>
 				<a
 					class="mt-4 inline-flex min-h-16 items-center rounded-sm border-2 border-primary-700 px-6 text-xl text-primary-800"
 					href="/jobs/{data.job.id}/measure?piece={data.piece?.id}&moment={step.moment}">Open Measure</a
 				>
-			{:else if step.kind === 'flip'}
-				<p class="mt-2 text-xl text-steel-700">
-					So that the next runs are welded from above. Gloves: the metal may be hot. Two people or a hoist where it is heavy; see that bars, clamps
-					and the earth lead come along.
-				</p>
-			{:else if step.kind === 'hold'}
-				{#if held}<p class="mt-2 text-2xl">{holdKind(held).where(held, words)}</p>{/if}
-				<p class="mt-2 text-xl text-steel-700">{step.on ? 'Before the next step.' : 'Watch for spring as it comes off.'}</p>
-			{:else if step.kind === 'preset'}
-				<p class="mt-2 text-2xl">{presetWords(step.setting, words.length)}</p>
 			{:else}
-				<p class="mt-2 text-xl text-steel-700">Look, then confirm.</p>
+				{#each data.plan ? stepLines(step, data.plan, (mm) => length(mm, unit, 1)) : [] as line, i (i)}
+					<p class="mt-2 {i === 0 && step.kind !== 'look' ? 'text-2xl' : 'text-xl text-steel-700'}">{line}</p>
+				{:else}
+					<p class="mt-2 text-xl text-steel-700">Look, then confirm.</p>
+				{/each}
 			{/if}
 			{#if noting}
 				<div class="mt-6 max-w-3xl border-2 border-steel-400 p-4">

@@ -1,8 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { accessFindings } from '$core/fitup/access';
-import { assemblyMesh } from '$core/mesh/assemblyMesh';
-import { FaultError } from '$core/document/faults';
-import { answer, idOf, personOf, readBody } from '$lib/server/api';
+import { answer, idOf, personOf, readBody, refuse } from '$lib/server/api';
+import { benchStepsOf, findingsOf } from '$lib/server/compute';
 import { IssueBody } from '$lib/server/dto';
 import { getDb } from '$store/database';
 import { currentPlan, issuePlan } from '$store/jobs';
@@ -11,10 +9,17 @@ export const POST = (event) =>
 	answer(async () => {
 		const base = await readBody(event.request, IssueBody);
 		const job = idOf(event.params.job, 'This job');
-		// an order that shuts in what is still to be welded does not go to the bench
+		// what cannot be carried out does not go to the bench
 		const { document } = await currentPlan(getDb(), job);
-		const refused = accessFindings(document, assemblyMesh(document)).filter((f) => f.kind === 'refused');
-		if (refused.length) throw new FaultError(refused.map((f) => ({ field: 'fitUp.order', value: `step ${f.step + 1}`, allowed: f.words })));
+		const refused = (await findingsOf(document)).filter((f) => f.kind === 'refused');
+		if (refused.length)
+			return refuse(
+				422,
+				'This plan cannot be carried out as it stands, so it stays a draft.',
+				refused.map((f) => ({ field: f.holdDown ? 'holdDowns' : f.joint ? 'fitUp.order' : 'runs', value: '', allowed: f.words }))
+			);
 		const issued = await issuePlan(getDb(), job, base, personOf(event).id);
+		// the bench asks for the steps next: they are begun now, and the first tablet does not wait
+		void benchStepsOf(issued).catch(() => undefined);
 		return json({ id: issued.id, revision: issued.revision, version: issued.version, state: issued.state });
 	});

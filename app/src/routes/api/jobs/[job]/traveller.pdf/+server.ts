@@ -1,6 +1,6 @@
-import { benchPlan } from '$core/weldout/benchPlan';
 import { seamResponses } from '$core/response/forPlan';
 import { answer, idOf, personOf } from '$lib/server/api';
+import { benchStepsOf } from '$lib/server/compute';
 import { asPdf, sheetOf } from '$lib/server/sheet';
 import { traveller } from '$lib/server/traveller';
 import { getDb } from '$store/database';
@@ -9,12 +9,12 @@ import { piecesOf } from '$store/jobs';
 export const GET = (event) =>
 	answer(async () => {
 		const job = idOf(event.params.job, 'This job');
-		const { head, plan, quantity } = await sheetOf(job, 'Traveller', personOf(event));
+		const { head, plan, stored, quantity } = await sheetOf(job, 'Traveller', personOf(event));
 		const data = {
 			plan,
 			quantity,
 			responses: seamResponses(plan),
-			steps: benchPlan(plan),
+			steps: await benchStepsOf(stored),
 			serials: (await piecesOf(getDb(), job)).map((p) => p.serial),
 			address: `${event.url.origin}/jobs/${job}/weld-out`
 		};

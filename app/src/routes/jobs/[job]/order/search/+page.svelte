@@ -9,7 +9,7 @@
 	import BenchView from '$lib/bench-view/BenchView.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { seamLetters } from '$core/layout/seamNames';
-	import { followLives } from '$lib/order/lives';
+	import { followLives } from '$core/sequence/lives';
 	import { goalsBody, keepGoals, keptGoals } from '$lib/order/goals';
 	import GoalsPanel from '$lib/order/GoalsPanel.svelte';
 	import OrderTabs from '$lib/order/OrderTabs.svelte';

@@ -6,8 +6,12 @@ import { checkPlan } from '../plan/check';
 import { tackStart } from '../schools/tacks';
 import { tackPattern } from '../schools/tackPattern';
 import { byHand, ruleOf, useTackRule } from '../schools/tackRule';
-import { FAMILY_DEFAULTS } from '.';
-import { newPlan } from './newPlan';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
+import { takeOff } from '../plan/prune';
+import { readPlan } from '../reading/readPlan';
+import { brokenRule } from '../sequence/precedence';
+import { addTo } from './add';
 import { regenerate } from './resize';
 
 const trough = (): PlanDocument => newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] }).plan!;
@@ -128,5 +132,119 @@ describe('the rule of a seam’s tacks', () => {
 		const before = JSON.stringify(plan);
 		expect(() => useTackRule(plan, { ...tackStart('stitch'), locateMm: 10 })).toThrow(RangeError);
 		expect(JSON.stringify(plan)).toBe(before);
+	});
+});
+
+describe('a plan can always be changed', () => {
+	const lidded = () => newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], lid: true, baffles: 1 }).plan!;
+	it('a lid taken away takes its seams, tacks, runs, clamps, feature and step; put back it comes on last again', () => {
+		const plan = lidded();
+		plan.holdDowns.push({
+			id: 'c',
+			name: 'Lid clamp',
+			kind: 'clamp',
+			joint: 'lid-front',
+			stationMm: 50,
+			holds: 'normal',
+			stiffnessNPerMm: 5000,
+			life: { on: 'start', off: 'when-cold' }
+		});
+		plan.holdDowns.push({
+			id: 'b',
+			name: 'Clamp inside',
+			kind: 'clamp',
+			joint: 'lf',
+			stationMm: 50,
+			holds: 'normal',
+			stiffnessNPerMm: 5000,
+			life: { on: 'start', off: 'before-step:lid' }
+		});
+		expect(checkPlan(plan)).toEqual([]);
+		const { plan: open, notes } = resized(plan, { lid: false });
+		expect(checkPlan(open)).toEqual([]);
+		expect(JSON.stringify({ ...open, family: 0, notes: 0 })).not.toMatch(/"lid/);
+		expect(open.fitUp.order).toBeUndefined();
+		expect(open.holdDowns).toMatchObject([{ id: 'b', life: { off: 'when-cold' } }]);
+		expect(notes.join(' ')).toMatch(/“Lid clamp”/);
+		expect(notes.join(' ')).toMatch(/“Clamp inside” comes off when cold/);
+		const { plan: shut } = resized(open, { lid: true });
+		expect(checkPlan(shut)).toEqual([]);
+		expect(shut.fitUp.order?.map((s) => s.id)).toEqual(['shell', 'lid']);
+		expect(brokenRule(shut)).toBeUndefined();
+		expect(shut.features.some((f) => f.id === 'lid-flat')).toBe(true);
+	});
+	it('a baffle put on by hand keeps the family, stretches with the width, and goes by name when it cannot stand', () => {
+		const trough = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] }).plan!;
+		const W = Number(trough.family!.parameters.widthMm) + 1.5;
+		const plan = addTo(trough, { kind: 'stiffener', part: 'body', from: [150, 0], to: [150, W], heightMm: 100, side: 'front' });
+		expect(plan.family!.kind).toBe('open-trough');
+		expect(plan.family!.additions).toMatchObject([
+			{ id: 'stiffener-1', at: { acrossFrom: 'left', acrossMm: 150, upFrom: 'lower', upMm: 0 }, to: { upFrom: 'upper', upMm: 0 } }
+		]);
+		expect(checkPlan(plan)).toEqual([]);
+		const { plan: wide } = resized(plan, { widthMm: 400, lengthMm: 500 });
+		expect(checkPlan(wide)).toEqual([]);
+		const baffle = wide.parts.find((p) => p.id === 'stiffener-1')!;
+		// 400 inside and 1.5 of sheet, by hand
+		expect(Math.max(...baffle.outline.map((p) => p[0]))).toBeCloseTo(401.5, 6);
+		expect(wide.joints.filter((j) => j.id.startsWith('stiffener-1')).length).toBe(3);
+		expect(wide.tacks.some((t) => t.joint.startsWith('stiffener-1'))).toBe(true);
+		const { plan: flat, notes } = resized(plan, { lengthMm: 120 });
+		expect(flat.parts.some((p) => p.id === 'stiffener-1')).toBe(false);
+		expect(flat.family!.additions).toBeUndefined();
+		expect(notes.join(' ')).toMatch(/“Stiffener 1” does not fit the new sizes and was left off: .* is not on “Body”/);
+		// it reads back as it was written
+		expect(readPlan(JSON.parse(JSON.stringify(wide))).faults).toEqual([]);
+	});
+	it('taken off again by hand: its seams go, the hole that was cut for a port is closed', () => {
+		const trough = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] }).plan!;
+		const plan = addTo(trough, { kind: 'port', part: 'end-left', at: [150, 90], outsideMm: 60, lengthMm: 40, side: 'back' });
+		expect(plan.parts.find((p) => p.id === 'end-left')!.holes).toHaveLength(1);
+		const notes = takeOff(plan, ['port-1']);
+		expect(plan.parts.find((p) => p.id === 'end-left')!.holes).toEqual([]);
+		expect(plan.family!.additions ?? []).toEqual([]);
+		expect(notes.join(' ')).toMatch(/One seam went with what it sat on/);
+		expect(checkPlan(plan)).toEqual([]);
+		// (minus nothing is nothing)
+		const plain = (p: PlanDocument): unknown => JSON.parse(JSON.stringify({ ...p, family: 0 }));
+		expect(plain(plan)).toEqual(plain(trough));
+	});
+	it('what is ticked later works as at creation: cross-break, patch stick; what the planner took out stays out', () => {
+		const panel = newPlan('patched-panel', { ...FAMILY_DEFAULTS['patched-panel'], stick: false }).plan!;
+		const { plan: stuck } = resized(panel, { stick: true });
+		const made = newPlan('patched-panel', { ...FAMILY_DEFAULTS['patched-panel'], stick: true }).plan!;
+		expect(stuck.holdDowns).toEqual(made.holdDowns);
+		const trough = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] }).plan!;
+		const { plan: creased } = resized(trough, { crossBreakMm: 6 });
+		expect(creased.parts[0].crossBreaks).toHaveLength(1);
+		trough.features = trough.features.filter((f) => f.id !== 'rim-twist');
+		trough.fitUp.checks = trough.fitUp.checks.filter((c) => c.id !== 'touch');
+		const { plan: again } = resized(trough, { lengthMm: 700 });
+		expect(again.features.some((f) => f.id === 'rim-twist')).toBe(false);
+		expect(again.fitUp.checks.some((c) => c.id === 'touch')).toBe(false);
+	});
+	it('a wall and a lid take a cross-break; a panel with a hole, and one that has one, do not', () => {
+		const plan = lidded();
+		const lid = addTo(plan, { kind: 'cross-break', part: 'lid', at: [300, 150], heightMm: 5, side: 'front' });
+		const wall = addTo(lid, { kind: 'cross-break', part: 'body', at: [300, -90], heightMm: 4, side: 'back' });
+		expect(checkPlan(wall)).toEqual([]);
+		expect(wall.parts.find((p) => p.id === 'body')!.crossBreaks![0].heightMm).toBe(-4);
+		expect(() => addTo(wall, { kind: 'cross-break', part: 'lid', at: [100, 100], heightMm: 5, side: 'front' })).toThrow(/has a cross-break already/);
+		const { plan: wide } = resized(wall, { widthMm: 420 });
+		expect(checkPlan(wide)).toEqual([]);
+		expect(wide.parts.find((p) => p.id === 'lid')!.crossBreaks).toHaveLength(1);
+	});
+	it('said before it is made: a port across a seam or a bend, a plate across a seam', () => {
+		const box = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], baffles: 1 }).plan!;
+		const at =
+			(p: [number, number], part = 'body') =>
+			() =>
+				addTo(box, { kind: 'port', part, at: p, outsideMm: 60, lengthMm: 40, side: 'back' });
+		expect(at([300, 150])).toThrow(/across seam “Baffle 1 to floor”/);
+		expect(at([150, 5])).toThrow(/across a bend of “Body”/);
+		expect(at([150, 150])).not.toThrow();
+		expect(() => addTo(box, { kind: 'bracket', part: 'body', from: [200, 100], to: [400, 100], heightMm: 30, side: 'back' })).toThrow(
+			/would stand across seam “Baffle 1 to floor”/
+		);
 	});
 });

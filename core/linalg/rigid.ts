@@ -1,6 +1,6 @@
 /** Taking rigid motion out of small displacements. */
 import { cross, dot, norm, sub, unit, type Vec3 } from '../geometry/vec';
-import { solveSmall } from '../linalg/dense';
+import { solveSmall } from './dense';
 import { Refusal } from '../refusal/refusal';
 
 /** Least-squares rigid motion [t, omega] of displacements at fixed points about `centre`: u = t + omega x (p - centre). */
