@@ -11,7 +11,7 @@ const CORE = [
 	['sequence'],
 	['mesh'],
 	['layout', 'response'],
-	['features', 'schools', 'staging', 'access'],
+	['features', 'schools', 'staging', 'access', 'draw'],
 	['plan'],
 	['families'],
 	['reading', 'compose', 'forecast'],

@@ -37,7 +37,7 @@ const day = (n: number) => days(n).toISOString().slice(0, 10);
 
 /** The log a welder would leave behind, minute by minute; `share` of the steps done, with one remark on the way. */
 function bench(p: PlanDocument, begin: Date, share: number, finish: boolean): NewEvent[] {
-	const steps = benchPlan(p);
+	const steps = benchPlan(p).steps;
 	let at = begin.getTime();
 	const event = (kind: NewEvent['kind'], step?: string, note?: string): NewEvent => ({
 		clientId: randomUUID(),

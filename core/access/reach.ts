@@ -5,7 +5,7 @@ import { add, cross, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '.
 import { locate, type AssemblyMesh } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
 import { nodeAt } from '../shell/model';
-import { SheetTree, type Triangle } from './sheetTree';
+import { SheetTree, type Triangle } from '../geometry/sheetTree';
 
 /** Rays to a place, over the half space it faces. */
 const RAYS = 96;

@@ -178,11 +178,11 @@ describe('schedule, steps and files', () => {
 		expect(at(150).arcS).toBeCloseTo(plan.runs.reduce((s, r) => s + Math.abs(r.toMm - r.fromMm), 0) / 2.5, 6);
 	});
 	it('bench steps: checks first, every tack and run once in order, measuring at its moments', () => {
-		const steps = benchPlan(plan);
+		const steps = benchPlan(plan).steps;
 		expect(steps.slice(0, plan.fitUp.checks.length).every((s) => s.kind === 'check')).toBe(true);
 		expect(steps.flatMap((s) => (s.kind === 'run' ? [s.run] : []))).toEqual(plan.runs.map((r) => r.id));
 		expect(steps.flatMap((s) => (s.kind === 'tack' ? s.stations : []))).toEqual(plan.tacks.map((t) => t.stationMm));
-		const read = (p: PlanDocument) => benchPlan(p).flatMap((s) => (s.kind === 'measure' ? [s.moment] : []));
+		const read = (p: PlanDocument) => benchPlan(p).steps.flatMap((s) => (s.kind === 'measure' ? [s.moment] : []));
 		// held by nothing, cold and unclamped are one state and read once; clamped, what springs back is read too
 		expect(read(plan)).toEqual(['as-tacked', 'unclamped']);
 		const clamp = { id: 'c', name: 'Clamp', kind: 'clamp', joint: plan.joints[0].id, stationMm: 40, holds: 'normal', stiffnessNPerMm: 5000 } as const;

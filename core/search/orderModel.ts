@@ -413,7 +413,7 @@ export class OrderModel {
 		const y = seen.slice(0, outs);
 		if (this.release) {
 			const { rows, change } = this.release;
-			const first = outs + 2 * this.open.length;
+			const first = this.heldAt(0);
 			for (let o = 0; o < outs; o++) for (let h = 0; h < rows; h++) y[o] += change[o * rows + h] * seen[first + h];
 		}
 		return y;

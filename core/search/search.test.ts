@@ -16,6 +16,7 @@ import { adviseHolds, applyChange } from './levers';
 import { OrderModel, orderIsTied } from './orderModel';
 import type { Laying } from './walk';
 import { brokenBy, feasibleOrder, precedenceOf } from './precedence';
+import { hingesOf } from './hinges';
 import { solvePresets } from './presets';
 import { uniformFrom } from '../linalg/random';
 import { OrderSearch, Stopped } from './search';
@@ -385,12 +386,14 @@ describe('precedence', () => {
 });
 
 describe('presets and hold-downs', () => {
-	/** box corners hardly turn by themselves: an angle measured on a coupon, as a shop would give it */
-	const turning = (p: PlanDocument) => {
-		for (const j of p.joints) j.response = { angularChangeRad: 0.05 };
+	/** two sheets side by side, with an angle measured on a coupon, as a shop would give it */
+	const panel = () => {
+		const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [120, 100, 110], lengthMm: 220 }).plan!;
+		for (const j of plan.joints) j.response = { angularChangeRad: 0.05 };
+		return plan;
 	};
 	it('presets come true: forecast again they are where the solve said, within 2 % of the movement they cancel', () => {
-		const plan = tray(turning);
+		const plan = panel();
 		const r = solvePresets(plan, DEFAULT_GOALS, { kernel });
 		expect(r.joints.length).toBeGreaterThan(0);
 		r.features.forEach((f, k) => {
@@ -400,18 +403,46 @@ describe('presets and hold-downs', () => {
 			const cancelled = Math.abs(r.before[k] - r.after[k]);
 			expect(Math.abs(r.after[k] - r.expected[k])).toBeLessThanOrEqual(0.02 * Math.max(cancelled, 0.01));
 		});
-		expect(featureCost(plan.features, r.after, DEFAULT_GOALS)).toBeLessThan(featureCost(plan.features, r.before, DEFAULT_GOALS));
+		expect(featureCost(plan.features, r.after, DEFAULT_GOALS)).toBeLessThan(0.5 * featureCost(plan.features, r.before, DEFAULT_GOALS));
+		// 0.05 rad are 2.9 degrees: set the other way, to a quarter of a degree
+		for (const j of r.joints) {
+			expect(j.toDeg * 4).toBe(Math.round(j.toDeg * 4));
+			expect(j.toDeg).toBeGreaterThan(1);
+			expect(j.toDeg).toBeLessThan(4);
+		}
 		// taken over, the quick forecast of the plan says the same
 		const taken = analyse(applyChange(plan, r.change), new ForecastCache(kernel));
 		plan.features.forEach((f, k) => expect(taken.featureAt(f, 'unclamped', scales)).toBeCloseTo(r.after[k], 6));
 	}, 180_000);
 	it('presets say what the final shape makes of them, for better or worse', () => {
-		const plan = tray(turning);
+		const plan = panel();
 		const r = solvePresets(plan, DEFAULT_GOALS, { kernel, final: true });
 		const cost = (values: readonly number[]) => featureCost(plan.features, values, DEFAULT_GOALS);
 		const better = cost(r.final!.after) < cost(r.final!.before);
 		expect(r.words).toMatch(better ? /By the final shape, .* they come \d+ % nearer\./ : /does not bear this out/);
 		expect(solvePresets(plan, DEFAULT_GOALS, { kernel }).words).not.toMatch(/final shape/);
+	}, 180_000);
+	it('none on faces that the others fix: a box has no joint to set over, a row of sheets each of its seams, a tee one of its two fillets', () => {
+		expect(hingesOf(tray())).toEqual([]);
+		const r = solvePresets(
+			tray((p) => p.joints.forEach((j) => (j.response = { angularChangeRad: 0.05 }))),
+			DEFAULT_GOALS,
+			{ kernel }
+		);
+		expect(r.joints).toEqual([]);
+		expect(r.words).toMatch(/No joint of this piece can be set over by itself: each face is held by more than one seam/);
+		expect(hingesOf(panel()).map(([first]) => first)).toEqual(panel().joints.map((j) => j.id));
+		const tee = newPlan('stiffened-plate', { ...FAMILY_DEFAULTS['stiffened-plate'], stiffeners: 1, bothSides: true }).plan!;
+		expect(hingesOf(tee).map((g) => g.length)).toEqual([2]);
+		// a shell's girth is no line, and a flap on one edge is
+		expect(hingesOf(newPlan('cylinder', { ...FAMILY_DEFAULTS.cylinder }).plan!)).toEqual([]);
+	}, 180_000);
+	it('an angle below what the forecast is sure of is not set', () => {
+		const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [120, 100], lengthMm: 220 }).plan!;
+		for (const j of plan.joints) j.response = { angularChangeRad: 0.0008 };
+		const r = solvePresets(plan, DEFAULT_GOALS, { kernel });
+		expect(r.joints).toEqual([]);
+		expect(r.words).toMatch(/by more than their bands/);
 	}, 180_000);
 	it('hold-downs offered do what they are said to do when they are taken over', () => {
 		const plan = tray((p) => {

@@ -14,6 +14,8 @@ import { purgeOf, type PurgeSetting } from './purge';
 interface Step {
 	id: string;
 	title: string;
+	/** key of its picture */
+	picture?: string;
 }
 export type BenchStep = Step &
 	(
@@ -59,6 +61,8 @@ class StepList {
 	private readonly steps: BenchStep[] = [];
 	private readonly timeline: Timeline;
 	private readonly lies: readonly Up[];
+	/** how the piece lies by now */
+	private at: Up = 'top';
 	/** runs between which the root is purged, by index */
 	private readonly purged: { first: number; last: number; setting: PurgeSetting } | undefined;
 
@@ -130,8 +134,18 @@ class StepList {
 
 	/** Parts come on, true and located. */
 	private bringOn(step: AssemblyStep, index: number) {
+		// laid for what comes on, before it comes on
+		const first = this.plan.runs.findIndex((r) => this.timeline.assembly.ofJoint(r.joint) === index);
+		if (index > 0) this.lay(first < 0 ? 'top' : this.lies[first], `parts:${step.id}`);
 		if (this.timeline.assembly.steps.length > 1)
 			this.put({ id: `parts:${step.id}`, kind: 'parts', title: index ? `Bring on: ${step.name}` : `Set up: ${step.name}`, parts: step.parts });
+	}
+	/** The piece is turned where what follows is done in another position. @param before id of what follows */
+	private lay(up: Up, before: string) {
+		if (up === this.at) return;
+		const isFirst = !this.steps.some((s) => s.kind === 'flip' || s.kind === 'run');
+		this.put({ id: `flip:${before}`, kind: 'flip', up, title: `${isFirst ? 'Lay' : 'Flip: lay'} the piece ${UP_WORDS[up]}`, before });
+		this.at = up;
 	}
 	private jointsOf(step: number): Joint[] {
 		return this.plan.joints.filter((j) => !j.stock && this.timeline.assembly.ofJoint(j.id) === step);
@@ -186,14 +200,7 @@ class StepList {
 	private run(run: Run, i: number) {
 		const { plan, lies } = this;
 		// turned before it is waited for: it cools meanwhile
-		if (lies[i] !== (i > 0 ? lies[i - 1] : 'top'))
-			this.put({
-				id: `flip:${run.id}`,
-				kind: 'flip',
-				up: lies[i],
-				title: `${i > 0 ? 'Flip: lay' : 'Lay'} the piece ${UP_WORDS[lies[i]]}`,
-				before: run.id
-			});
+		this.lay(lies[i], run.id);
 		if (this.purged?.first === i) this.startPurge(run, this.purged.setting);
 		const timing = this.facts.schedule.runs[i];
 		const isForced = run.cooling !== undefined && run.cooling !== 'still';
@@ -269,7 +276,13 @@ class StepList {
 				at: 'before-closing',
 				title: `Before “${next.name}” comes on`,
 				joints: shut.flatMap((f) => (f.joint ? [f.joint] : [])),
-				words: shut.map((f) => f.words)
+				words: [
+					...closedTogether(
+						next.name,
+						shut.filter((f) => f.kind === 'closed').map((f) => this.name(f.joint!))
+					),
+					...shut.filter((f) => f.kind !== 'closed').map((f) => f.words)
+				]
 			});
 	}
 
@@ -301,6 +314,11 @@ class StepList {
 		this.put({ id: `measure:${moment}${key}`, kind: 'measure', moment, title, features });
 	}
 }
+
+const closedTogether = (by: string, seams: readonly string[]) =>
+	seams.length
+		? [`“${by}” closes off ${seams.map((s) => `“${s}”`).join(', ')}: weld and look ${seams.length > 1 ? 'them' : 'it'} over for pinholes before.`]
+		: [];
 
 /** Tacks that follow one another on the same seam, set alike, are one step. */
 function together(tacks: readonly Tack[]): Tack[][] {

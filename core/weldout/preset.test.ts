@@ -36,11 +36,11 @@ describe('what is planned reaches the bench', () => {
 	it('a preset is a step of its own, before the first tack', () => {
 		const plan = panel();
 		plan.joints[0].presetDeg = 1.5;
-		const steps = benchPlan(plan);
+		const steps = benchPlan(plan).steps;
 		const at = steps.findIndex((s) => s.kind === 'preset');
 		expect(steps[at]).toMatchObject({ joint: plan.joints[0].id, setting: { deg: 1.5, isOpened: true } });
 		expect(at).toBeLessThan(steps.findIndex((s) => s.kind === 'tack'));
-		expect(benchPlan(panel()).some((s) => s.kind === 'preset')).toBe(false);
+		expect(benchPlan(panel()).steps.some((s) => s.kind === 'preset')).toBe(false);
 	});
 	it('a hold-down says where it goes: seam and station, or part and place', () => {
 		const plan = panel();

@@ -123,8 +123,8 @@ test('goals that cannot be met are refused in words', async ({ page }) => {
 test('presets that make it come true are taken over, shown at fit-up, and undone', async ({ page }) => {
 	test.setTimeout(240_000);
 	await signIn(page);
-	// box corners hardly turn by themselves: a job whose seams turn as much as a shop's coupon said
-	const file = JSON.parse(readFileSync('examples/trough.json', 'utf8'));
+	// sheets in a row, whose seams can be set over one by one and turn as much as a shop's coupon said
+	const file = JSON.parse(readFileSync('examples/panel.json', 'utf8'));
 	for (const j of file.plan.joints) j.response = { angularChangeRad: 0.06 };
 	const id = await page.evaluate(
 		async (body) =>

@@ -6,7 +6,7 @@ import type { ShopFactors } from '$core/factors/factors';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
-import type { BenchStep } from '$core/weldout/benchSteps';
+import type { BenchPlan } from '$core/weldout/benchPlan';
 
 export interface LessonTask {
 	plan: PlanDocument;
@@ -45,15 +45,15 @@ export const lessonInThread = (task: LessonTask) => inThread<PieceLesson>({ kind
 /** What an assembly closes off, and what of a plan cannot be done. */
 export const findingsOf = (plan: PlanDocument) => inThread<Finding[]>({ kind: 'access', plan });
 
-/** Steps of a plan as it was stored: worked out once, and by whoever asks first. */
-const kept = new Map<string, Promise<BenchStep[]>>();
+/** Steps of a plan as it was stored, with their pictures: worked out once, and by whoever asks first. */
+const kept = new Map<string, Promise<BenchPlan>>();
 const MOST_KEPT = 100;
-export function benchStepsOf(stored: { id: string; version: number; document: PlanDocument }): Promise<BenchStep[]> {
+export function benchPlanOf(stored: { id: string; version: number; document: PlanDocument }): Promise<BenchPlan> {
 	const key = `${stored.id}/${stored.version}`;
 	let steps = kept.get(key);
 	if (!steps) {
 		if (kept.size >= MOST_KEPT) kept.clear();
-		kept.set(key, (steps = inThread<BenchStep[]>({ kind: 'bench', plan: stored.document })));
+		kept.set(key, (steps = inThread<BenchPlan>({ kind: 'bench', plan: stored.document })));
 		// a fault is not kept: whoever asks next tries again
 		steps.catch(() => kept.delete(key));
 	}

@@ -1,10 +1,13 @@
 /** Sheets for the bench, legible at arm's length in black and white. */
 import path from 'node:path';
 import pdfmake from 'pdfmake';
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces';
+import type { Column, Content, ContentText, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { pathLength } from '$core/geometry/polyline';
 import { fillerOfSettings } from '$core/weldout/fillerWords';
-import type { BenchStep } from '$core/weldout/benchSteps';
+import { drawingSvg } from '$core/draw/svg';
+import { seamLetters } from '$core/layout/seamNames';
+import type { BenchPlan } from '$core/weldout/benchPlan';
+import type { BenchStep, StepOf } from '$core/weldout/benchSteps';
 import { stepLines } from '$core/weldout/stepWords';
 import type { PlanDocument } from '$core/document/schema';
 import { formatLength, type LengthUnit } from '$core/units/length';
@@ -77,9 +80,9 @@ export async function render(head: SheetHead, content: Content[], landscape = fa
 
 export const lines = { hLineWidth: () => 0.7, vLineWidth: () => 0, paddingTop: () => 4, paddingBottom: () => 4 };
 
-/** An SVG rule of one seam with runs or tacks, as wide as the page. */
-function rule(lengthMm: number, marks: { at: number; label: string }[], runs: { from: number; to: number; label: string }[]): Content {
-	const W = 520;
+/** An SVG rule of one seam with its tacks, beside its picture. */
+function rule(lengthMm: number, marks: { at: number; label: string }[]): Content {
+	const W = 400;
 	const x = (mm: number) => 6 + (mm / lengthMm) * (W - 12);
 	const step = lengthMm > 900 ? 100 : 50;
 	let svg = `<svg width="${W}" height="52" viewBox="0 0 ${W} 52"><rect x="${x(0)}" y="20" width="${x(lengthMm) - x(0)}" height="10" fill="#fff" stroke="#000"/><path d="M${x(0)} 15v20" stroke="#000" stroke-width="3"/>`;
@@ -87,76 +90,150 @@ function rule(lengthMm: number, marks: { at: number; label: string }[], runs: { 
 		svg += `<path d="M${x(t)} 30v-5" stroke="#000"/><text x="${x(t)}" y="41" font-size="8" text-anchor="middle">${t}</text>`;
 	for (const m of marks)
 		svg += `<path d="M${x(m.at)} 20v10" stroke="#000" stroke-width="3"/><text x="${x(m.at)}" y="14" font-size="8" text-anchor="middle">${m.label}</text>`;
-	for (const r of runs) {
-		const d = Math.sign(r.to - r.from);
-		svg += `<path d="M${x(r.from) + d * 2} 11H${x(r.to) - d * 2}m${-d * 5} -3l${d * 5} 3l${-d * 5} 3" fill="none" stroke="#000" stroke-width="1.4"/><text x="${(x(r.from) + x(r.to)) / 2}" y="7" font-size="9" text-anchor="middle">${r.label}</text>`;
-	}
 	return { svg: `${svg}</svg>`, margin: [0, 2, 0, 2] };
 }
 
-export const runSheet = (head: SheetHead, plan: PlanDocument, steps: readonly BenchStep[], unit: LengthUnit) =>
-	render(head, runContent(plan, steps, unit));
+export const runSheet = (head: SheetHead, plan: PlanDocument, bench: BenchPlan, unit: LengthUnit) => render(head, runContent(plan, bench, unit));
 
-export function runContent(plan: PlanDocument, steps: readonly BenchStep[], unit: LengthUnit): Content[] {
+const TICK = '<svg width="12" height="12" viewBox="0 0 14 14"><rect x="1" y="1" width="12" height="12" fill="#fff" stroke="#000"/></svg>';
+/** Of a picture beside its steps, points. */
+const PICTURE = { width: 150, height: 112 };
+/** Runs of a block that are numbered on its picture; more would lie on one another. */
+const MOST_NUMBERED = 24;
+
+/** Steps that are done with the piece lying in one way, with what is on it by then. */
+interface Block {
+	steps: { step: BenchStep; number: number }[];
+	picture?: string;
+}
+
+/** A block for each way the piece lies and for each set of parts that is on; the picture is the one most of its runs are seen in. */
+function blocksOf(steps: readonly BenchStep[]): Block[] {
+	const out: Block[] = [];
+	steps.forEach((step, i) => {
+		const last = out[out.length - 1];
+		if (!last || step.kind === 'flip' || (step.kind === 'parts' && last.steps.some((s) => s.step.kind !== 'flip'))) out.push({ steps: [] });
+		out[out.length - 1].steps.push({ step, number: i + 1 });
+	});
+	for (const block of out) {
+		const count = new Map<string, number>();
+		const drawn = block.steps.filter(({ step }) => step.picture && (step.kind === 'run' || step.kind === 'tack'));
+		for (const { step } of drawn.length ? drawn : block.steps) if (step.picture) count.set(step.picture, (count.get(step.picture) ?? 0) + 1);
+		block.picture = [...count].sort((p, q) => q[1] - p[1])[0]?.[0];
+	}
+	return out;
+}
+
+export function runContent(plan: PlanDocument, { steps, pictures }: BenchPlan, unit: LengthUnit): Content[] {
 	const l = (mm: number) => formatLength(mm, unit, 1);
+	const letters = seamLetters(plan.joints);
 	const settings = plan.settings.map(
 		(s) =>
-			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}`
+			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}${s.purgeLPerMin === undefined ? '' : `, purge ${s.purgeLPerMin} L/min`}`
 	);
-	const bySeam = plan.joints
-		.filter((j) => !j.stock)
-		.map((j): Content => ({
-			unbreakable: true,
-			stack: [
-				{ text: `${j.name}, ${l(pathLength(j.a.path))}`, bold: true, margin: [0, 6, 0, 0] },
-				rule(
-					pathLength(j.a.path),
-					[],
-					plan.runs.flatMap((r, i) => (r.joint === j.id ? [{ from: r.fromMm, to: r.toMm, label: String(i + 1) }] : []))
-				)
-			]
-		}));
+	const block = (b: Block): Content => {
+		const drawing = b.picture ? pictures[b.picture] : undefined;
+		const runs = b.steps.flatMap(({ step }) => (step.kind === 'run' ? [step] : []));
+		const arrows = runs.map((r) => ({ joint: r.joint, fromMm: r.fromMm, toMm: r.toMm, label: String(r.number) }));
+		const rows: Column = {
+			width: '*',
+			layout: { ...lines, paddingTop: () => 1.5, paddingBottom: () => 1.5 },
+			table: { widths: [26, '*', 12], dontBreakRows: true, body: rowsOf(b.steps, plan, l, letters) }
+		};
+		if (!drawing) return { columns: [rows] };
+		const picture = drawingSvg(drawing, { letters: !runs.length || runs.length > MOST_NUMBERED, arrows }, PICTURE.width, PICTURE.height);
+		return { columns: [{ width: PICTURE.width + 6, stack: [{ svg: picture }] }, rows], margin: [0, 3, 0, 3] };
+	};
 	return [
-		{ text: settings.join('\n'), margin: [0, 0, 0, 6] },
-		...bySeam,
-		{ text: 'Steps', bold: true, fontSize: 15, margin: [0, 10, 0, 4] },
+		{ text: settings.join('\n'), margin: [0, 0, 0, 4], fontSize: 10.5 },
 		// a table without rows cannot be laid out
-		!steps.length
-			? { text: 'None yet: give the plan tacks and runs.' }
-			: {
-					layout: lines,
-					table: {
-						widths: [26, '*', 60],
-						dontBreakRows: true,
-						body: steps.map((s, i) => [
-							{ text: String(i + 1), fontSize: 13 },
-							stepText(s, plan, l),
-							{
-								svg: '<svg width="14" height="14" viewBox="0 0 14 14"><rect x="1" y="1" width="12" height="12" fill="#fff" stroke="#000"/></svg>',
-								alignment: 'right'
-							}
-						])
-					}
-				}
+		...(steps.length ? blocksOf(steps).map(block) : [{ text: 'None yet: give the plan tacks and runs.' }])
 	];
 }
 
-/** A step as a line of a sheet: its title, and what it says below it. */
-export const stepText = (s: BenchStep, plan: PlanDocument, l: (mm: number) => string): Content => ({
-	text: [
-		{ text: s.title, bold: s.kind === 'run', fontSize: s.kind === 'run' || s.kind === 'tack' ? 14 : 12 },
-		{
-			text: stepLines(s, plan, l)
-				.map((line) => `\n${line}`)
-				.join(''),
-			fontSize: s.kind === 'run' || s.kind === 'tack' ? 13 : 10.5
+/** Rows of a block: what is tacked in one go is one row, for its stations are on the marks sheet. */
+function rowsOf(steps: Block['steps'], plan: PlanDocument, l: (mm: number) => string, letters: ReadonlyMap<string, string>): TableCell[][] {
+	const out: TableCell[][] = [];
+	const row = (numbers: string, text: Content) => out.push([{ text: numbers, fontSize: 8 }, text, { svg: TICK, alignment: 'right' }]);
+	for (let i = 0; i < steps.length; i++) {
+		const { step, number } = steps[i];
+		const next = steps[i + 1]?.step as BenchStep | undefined;
+		if (step.kind === 'wait' && next?.kind === 'run' && step.before === next.run) {
+			// a wait and its run are one row
+			i++;
+			row(`${number}-${number + 1}`, {
+				text: [
+					{
+						text: `wait ${minutes(step.seconds)} min, ${step.id === 'wait:purge' ? 'purged' : `${plan.interpassLimitC} °C at most`}, then `,
+						fontSize: 9
+					},
+					runText(next, plan, l, letters)
+				],
+				fontSize: 11
+			});
+			continue;
 		}
+		if (step.kind !== 'tack') {
+			row(String(number), stepText(step, plan, l, letters));
+			continue;
+		}
+		const tacked: string[] = [];
+		let last = number;
+		for (let next: BenchStep | undefined = step; next?.kind === 'tack' && next.stage === step.stage; next = steps[++i]?.step) {
+			tacked.push(`${letters.get(next.joint)} ${next.stations.length}`);
+			last = steps[i].number;
+		}
+		i--;
+		row(last > number ? `${number}-${last}` : String(number), {
+			text: [
+				{ text: `Tack ${step.stage === 1 ? 'to locate' : 'to close up'}: `, bold: true },
+				`${tacked.join(', ')}. Seam and how many, in this order; stations on the marks sheet.`
+			],
+			fontSize: 10.5
+		});
+	}
+	return out;
+}
+
+const minutes = (seconds: number) => Math.max(1, Math.ceil(seconds / 60));
+const runText = (
+	s: StepOf<'run'>,
+	plan: PlanDocument,
+	l: (mm: number) => string,
+	letters: ReadonlyMap<string, string>
+): { text: ContentText['text'] } => ({
+	text: [
+		{ text: `Run ${s.number}  ${letters.get(s.joint)}  `, bold: true },
+		`${l(s.fromMm).replace(/ (mm|in)$/, '')} to ${l(s.toMm)}   ${plan.joints.find((j) => j.id === s.joint)?.name}`
 	]
 });
 
-export const marksSheet = (head: SheetHead, plan: PlanDocument, unit: LengthUnit) => render(head, marksContent(plan, unit));
+/** A step as a line of a sheet: its title, and what it says below it; a run and a wait on one line. */
+export function stepText(s: BenchStep, plan: PlanDocument, l: (mm: number) => string, letters: ReadonlyMap<string, string>): Content {
+	const said = stepLines(s, plan, l);
+	const letter = 'joint' in s ? `${letters.get(s.joint) ?? ''}  ` : '';
+	if (s.kind === 'run') return { ...runText(s, plan, l, letters), fontSize: 11 };
+	if (s.kind === 'wait') return { text: `${s.title}: about ${minutes(s.seconds)} min`, fontSize: 9.5 };
+	if (s.kind === 'flip') return { text: s.title, bold: true, fontSize: 10.5 };
+	return {
+		text: [
+			{ text: `${letter}${s.title}`, bold: true, fontSize: 10.5 },
+			{ text: said.map((line) => `\n${line}`).join(''), fontSize: 8.5 }
+		]
+	};
+}
 
-export function marksContent(plan: PlanDocument, unit: LengthUnit): Content[] {
+export const marksSheet = (head: SheetHead, plan: PlanDocument, bench: BenchPlan, unit: LengthUnit) => render(head, marksContent(plan, bench, unit));
+
+export function marksContent(plan: PlanDocument, { steps, pictures }: BenchPlan, unit: LengthUnit): Content[] {
+	const letters = seamLetters(plan.joints);
+	/** the seam where it lies on the piece, its zero end marked */
+	const picture = (joint: string, stations: readonly number[]): Column => {
+		const key =
+			steps.find((s) => s.kind === 'tack' && s.joint === joint)?.picture ?? steps.find((s) => s.kind === 'run' && s.joint === joint)?.picture;
+		const drawing = key ? pictures[key] : undefined;
+		return drawing ? { width: 120, stack: [{ svg: drawingSvg(drawing, { joint, marks: stations }, 116, 92) }] } : { width: 120, text: '' };
+	};
 	const l = (mm: number) => formatLength(mm, unit, 1).replace(/ (mm|in)$/, '');
 	return [
 		{
@@ -174,16 +251,25 @@ export function marksContent(plan: PlanDocument, unit: LengthUnit): Content[] {
 						.join('   ');
 				return {
 					unbreakable: true,
-					stack: [
-						{ text: `${j.name}   ${l(pathLength(j.a.path))} ${unit}`, bold: true, fontSize: 15, margin: [0, 8, 0, 0] },
-						rule(
-							pathLength(j.a.path),
-							tacks.filter((t) => t.stage === 1).map((t) => ({ at: t.stationMm, label: l(t.stationMm) })),
-							[]
+					columns: [
+						picture(
+							j.id,
+							tacks.map((t) => t.stationMm)
 						),
-						{ text: stage(1) || 'no tacks', bold: true, fontSize: 15 },
-						{ text: stage(2), fontSize: 13 }
-					]
+						{
+							width: '*',
+							stack: [
+								{ text: `${letters.get(j.id)}   ${j.name}   ${l(pathLength(j.a.path))} ${unit}`, bold: true, fontSize: 14 },
+								rule(
+									pathLength(j.a.path),
+									tacks.filter((t) => t.stage === 1).map((t) => ({ at: t.stationMm, label: l(t.stationMm) }))
+								),
+								{ text: stage(1) || 'no tacks', bold: true, fontSize: 13.5 },
+								{ text: stage(2), fontSize: 12 }
+							]
+						}
+					],
+					margin: [0, 6, 0, 0]
 				};
 			})
 	];

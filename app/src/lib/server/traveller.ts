@@ -2,7 +2,7 @@
 import type { Content } from 'pdfmake/interfaces';
 import { stripBody, stripWindows, STRIP_MM } from '$core/formats/seamStrip';
 import { pathLength } from '$core/geometry/polyline';
-import type { BenchStep } from '$core/weldout/benchSteps';
+import type { BenchPlan } from '$core/weldout/benchPlan';
 import type { PlanDocument } from '$core/document/schema';
 import { seamLetters } from '$core/layout/seamNames';
 import type { WeldResponse } from '$core/response/weldResponse';
@@ -19,7 +19,7 @@ const ACROSS_MM = 250;
 export interface TravellerData {
 	plan: PlanDocument;
 	responses: ReadonlyMap<string, WeldResponse>;
-	steps: readonly BenchStep[];
+	bench: BenchPlan;
 	serials: readonly string[];
 	quantity: number;
 	/** address of the run screen */
@@ -73,9 +73,9 @@ export function traveller(head: SheetHead, d: TravellerData, unit: LengthUnit) {
 		chapter('Hold'),
 		...holdContent(plan, unit),
 		chapter('Tack marks'),
-		...marksContent(plan, unit),
+		...marksContent(plan, d.bench, unit),
 		chapter('Run sheet'),
-		...runContent(plan, d.steps, unit)
+		...runContent(plan, d.bench, unit)
 	]);
 }
 

@@ -25,7 +25,23 @@
 		/** why it was not found */
 		deepMessage?: string;
 	}
-	let { features, unit, stale, busy, progress, message, method = '', checkedWords = '', selected, onselect, oncancel, onretry, deepBusy = false, deepProgress = 0, deepMessage = '' }: Props = $props();
+	let {
+		features,
+		unit,
+		stale,
+		busy,
+		progress,
+		message,
+		method = '',
+		checkedWords = '',
+		selected,
+		onselect,
+		oncancel,
+		onretry,
+		deepBusy = false,
+		deepProgress = 0,
+		deepMessage = ''
+	}: Props = $props();
 	const SIGNS: Record<Verdict, string> = { inside: '✓', 'in doubt': '?', outside: '✕', 'final shape': '…' };
 	const tones: Record<Verdict, string> = {
 		inside: 'text-sound-700',
@@ -51,7 +67,9 @@
 		{:else if features.length}
 			<span>{method}; bands hold 90 %. {checkedWords}</span>
 			{#if waits}<span class="text-steel-800"
-					>A panel is past its limit: {deepBusy ? `final shape ${Math.round(deepProgress * 100)} %` : deepMessage || 'what waves own waits for the final shape'}.</span
+					>A panel is past its limit: {deepBusy
+						? `final shape ${Math.round(deepProgress * 100)} %`
+						: deepMessage || 'what waves own waits for the final shape'}.</span
 				>{/if}
 		{/if}
 	</div>
@@ -77,7 +95,9 @@
 				{/if}
 				<span class="block text-[12px] whitespace-nowrap"
 					><span class={tones[f.verdict]}>{SIGNS[f.verdict]} {f.verdict === 'final shape' ? 'for the final shape' : VERDICT_WORDS[f.verdict]}</span>
-					<span class="text-steel-600" class:hidden={f.verdict === 'final shape'}>of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span></span
+					<span class="text-steel-600" class:hidden={f.verdict === 'final shape'}
+						>of {f.tolerance.lower === undefined ? '' : '±'}{quantity(f.tolerance.upper, f.unit, unit)}</span
+					></span
 				>
 			</button>
 		{/each}

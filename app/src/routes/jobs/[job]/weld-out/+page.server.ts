@@ -1,4 +1,5 @@
-import { benchStepsOf } from '$lib/server/compute';
+import type { LineDrawing } from '$core/draw/lineDrawing';
+import { benchPlanOf } from '$lib/server/compute';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
@@ -10,15 +11,15 @@ export const load = async ({ params, url, parent, depends }) => {
 	const asked = url.searchParams.get('piece');
 	const piece =
 		pieces.find((p) => p.id === asked) ?? pieces.find((p) => p.state === 'in-hand') ?? pieces.find((p) => p.state === 'waiting') ?? pieces[0];
-	if (!piece) return { piece: null, steps: [], events: [], revision: null, plan: null };
+	if (!piece) return { piece: null, steps: [], pictures: {} as Record<string, LineDrawing>, events: [], revision: null, plan: null };
 	const startedOn = await revisionOfPiece(db, piece.id);
 	const revision = startedOn ? await getRevision(db, startedOn) : await latestRevision(db, params.job, 'issued');
-	if (!revision) return { piece, steps: [], events: [], revision: null, plan: null };
+	if (!revision) return { piece, steps: [], pictures: {} as Record<string, LineDrawing>, events: [], revision: null, plan: null };
 	const plan = revision.document;
 	return {
 		piece,
 		revision: revision.revision,
-		steps: await benchStepsOf(revision),
+		...(await benchPlanOf(revision)),
 		events: await eventsOf(db, piece.id),
 		plan: JSON.parse(
 			JSON.stringify({

@@ -1,4 +1,7 @@
 <script lang="ts">
+	import type { AtHand } from '$core/draw/svg';
+	import { seamLetters } from '$core/layout/seamNames';
+	import PiecePicture from '$lib/ui/PiecePicture.svelte';
 	import { stepLines } from '$core/weldout/stepWords';
 	import { fillerOf } from '$core/weldout/fillerWords';
 	import { PIECE_WORDS } from '$core/document/words';
@@ -45,6 +48,16 @@
 	const settings = $derived(step?.kind === 'run' ? data.plan?.settings.find((s) => s.id === step.settings) : undefined);
 	// a tack with filler takes what its seam's settings name, also where the run itself is fused
 	const tackFiller = $derived(step?.kind === 'tack' ? data.plan?.settings.find((s) => s.id === joint?.settings)?.fillerGrade : undefined);
+	const drawing = $derived(step?.picture ? data.pictures[step.picture] : undefined);
+	const letters = $derived(seamLetters(data.plan?.joints ?? []));
+	/** what the picture lights up of this step */
+	const hand = $derived.by((): AtHand => {
+		if (step?.kind === 'run') return { joint: step.joint, run: { fromMm: step.fromMm, toMm: step.toMm } };
+		if (step?.kind === 'tack' || step?.kind === 'grind') return { joint: step.joint, marks: step.stations };
+		const held = step?.kind === 'hold' ? data.plan?.holdDowns.find((h) => h.id === step.holdDown) : undefined;
+		if (held && 'joint' in held) return { joint: held.joint, marks: 'stationMm' in held ? [held.stationMm] : [held.fromMm, held.toMm] };
+		return joint ? { joint: joint.id } : { letters: true };
+	});
 	const joint = $derived(step && 'joint' in step ? data.plan?.joints.find((j) => j.id === step.joint) : undefined);
 	const finishedSteps = $derived(data.steps.filter((s) => done.has(s.id)).length);
 
@@ -161,7 +174,20 @@
 			></progress>
 		</div>
 		<div class="min-h-0 flex-1 overflow-y-auto px-5 py-4" aria-live="polite">
-			<h1 class="text-[34px] leading-10">{step.title}</h1>
+			<div class="flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
+				<h1 class="min-w-0 flex-1 basis-72 text-[34px] leading-10">
+					{#if joint}<span class="mr-2 inline-block border-2 border-steel-800 px-2 text-[28px] leading-9" title="the seam’s letter, as on the sheets"
+							>{letters.get(joint.id)}</span
+						>{/if}{step.title}
+				</h1>
+				{#if drawing}<PiecePicture
+						{drawing}
+						{hand}
+						label={joint ? `The piece as it lies, with seam ${letters.get(joint.id)} lit; the square is its zero end` : 'The piece as it lies'}
+						width={420}
+						height={240}
+					/>{/if}
+			</div>
 			{#if step.kind === 'tack'}
 				<p class="mt-2 text-xl text-steel-700">
 					{step.stations.length} tacks of {length(step.lengthMm, unit, 0)}, {step.fusionOnly

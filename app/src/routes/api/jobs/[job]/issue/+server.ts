@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { answer, idOf, personOf, readBody, refuse } from '$lib/server/api';
-import { benchStepsOf, findingsOf } from '$lib/server/compute';
+import { benchPlanOf, findingsOf } from '$lib/server/compute';
 import { IssueBody } from '$lib/server/dto';
 import { getDb } from '$store/database';
 import { currentPlan, issuePlan } from '$store/jobs';
@@ -20,6 +20,6 @@ export const POST = (event) =>
 			);
 		const issued = await issuePlan(getDb(), job, base, personOf(event).id);
 		// the bench asks for the steps next: they are begun now, and the first tablet does not wait
-		void benchStepsOf(issued).catch(() => undefined);
+		void benchPlanOf(issued).catch(() => undefined);
 		return json({ id: issued.id, revision: issued.revision, version: issued.version, state: issued.state });
 	});

@@ -1,6 +1,6 @@
 import { seamResponses } from '$core/response/forPlan';
 import { answer, idOf, personOf } from '$lib/server/api';
-import { benchStepsOf } from '$lib/server/compute';
+import { benchPlanOf } from '$lib/server/compute';
 import { asPdf, sheetOf } from '$lib/server/sheet';
 import { traveller } from '$lib/server/traveller';
 import { getDb } from '$store/database';
@@ -14,7 +14,7 @@ export const GET = (event) =>
 			plan,
 			quantity,
 			responses: seamResponses(plan),
-			steps: await benchStepsOf(stored),
+			bench: await benchPlanOf(stored),
 			serials: (await piecesOf(getDb(), job)).map((p) => p.serial),
 			address: `${event.url.origin}/jobs/${job}/weld-out`
 		};

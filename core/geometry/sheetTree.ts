@@ -1,5 +1,5 @@
 /** The triangles of one sheet in nested boxes, so that a ray asks few of them. */
-import type { Vec3 } from '../geometry/vec';
+import type { Vec3 } from './vec';
 
 export type Triangle = readonly [Vec3, Vec3, Vec3];
 interface Node {
