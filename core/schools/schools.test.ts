@@ -179,6 +179,32 @@ describe('order schools', () => {
 	});
 });
 
+describe('opposite seams in turn', () => {
+	it('run in the opposite sense round the piece: both away from the true corner, so one goes round one way and the other the other', () => {
+		for (const end of ['datum', 'far'] as const)
+			for (const pattern of ['back-step', 'one-hit'] as const) {
+				const plan = planOf('open-trough', { body: 'five-plates', lengthMm: 300, widthMm: 180, depthMm: 90 });
+				plan.fitUp.trueEnd = end;
+				plan.runs = orderPattern(plan, { pattern, runLengthMm: 60 });
+				const seams = seamsInSpace(plan);
+				/** moment of the progress along a seam about the upright through the middle of the floor */
+				const sense = (joint: string) => {
+					const own = plan.runs.filter((r) => r.joint === joint);
+					const at = seams.find((s) => s.joint.id === joint)!.at;
+					const mid = (r: Run) => at((r.fromMm + r.toMm) / 2);
+					const [p, q] = own.length > 1 ? [mid(own[0]), mid(own[own.length - 1])] : [at(own[0].fromMm), at(own[0].toMm)];
+					return Math.sign((p[0] - 150) * (q[1] - p[1]) - (p[1] - 90) * (q[0] - p[0]));
+				};
+				for (const [one, other] of [
+					['bf', 'bb'],
+					['bl', 'br']
+				]) {
+					expect(sense(one) * sense(other), `${pattern} ${one} ${other}`).toBe(-1);
+				}
+			}
+	});
+});
+
 describe('tack schools', () => {
 	it('every spacing with every order stays on its seam, clear of its ends, or says why it does not apply', () => {
 		for (const kind of KINDS)

@@ -4,7 +4,7 @@ import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument, Run } from '../document/schema';
 import { Refusal } from '../refusal/refusal';
 import { Assembly } from '../sequence/assembly';
-import { overlaps } from '../sequence/precedence';
+import { longSeams, overlaps } from '../sequence/precedence';
 
 export interface Precedence {
 	/** ids of runs */
@@ -18,6 +18,8 @@ export function precedenceOf(plan: PlanDocument, mesh: AssemblyMesh): Precedence
 	const out: Precedence[] = [];
 	const name = (id: string) => plan.joints.find((j) => j.id === id)!.name;
 	const assembly = new Assembly(plan);
+	const long = longSeams(plan);
+	const last = plan.fitUp.adjustingJoint;
 	const closed = new Map<string, number>();
 	if (assembly.steps.length > 1) for (const f of accessFindings(plan, mesh)) if (f.kind === 'closed' && f.joint) closed.set(f.joint, f.step);
 	for (const p of plan.runs)
@@ -34,7 +36,9 @@ export function precedenceOf(plan: PlanDocument, mesh: AssemblyMesh): Precedence
 						? `${step} closes off “${name(p.joint)}”`
 						: `“${name(q.joint)}” belongs to a later step of the assembly (${step})`
 				);
-			} else if (now === then && plan.fitUp.adjustingJoint === q.joint) put(`“${name(q.joint)}” is the adjusting joint and comes last`);
+			} else if (now === then && last === q.joint) put(`“${name(q.joint)}” is the adjusting joint and comes last`);
+			else if (now === then && last !== p.joint && long.has(p.joint) && !long.has(q.joint))
+				put(`“${name(p.joint)}” closes a rolled sheet, before it meets another`);
 		}
 	return out;
 }

@@ -17,6 +17,12 @@ export interface Broken {
 	words: string;
 }
 
+/** Seams that close a rolled or coned sheet upon itself. */
+export function longSeams(plan: Pick<PlanDocument, 'parts' | 'joints'>): Set<string> {
+	const rolled = new Set(plan.parts.filter((p) => p.roll ?? p.cone).map((p) => p.id));
+	return new Set(plan.joints.filter((j) => j.a.part === j.b.part && rolled.has(j.a.part)).map((j) => j.id));
+}
+
 /** Ranks: a lower one comes first. Within a step a rolled sheet is closed before it meets another; the joint that takes up the error of the rest comes last. */
 class Ranks {
 	private readonly assembly: Assembly;
@@ -24,8 +30,7 @@ class Ranks {
 	private readonly long: ReadonlySet<string>;
 	constructor(private readonly plan: Ordered) {
 		this.assembly = new Assembly(plan);
-		const rolled = new Set(plan.parts.filter((p) => p.roll ?? p.cone).map((p) => p.id));
-		this.long = new Set(plan.joints.filter((j) => j.a.part === j.b.part && rolled.has(j.a.part)).map((j) => j.id));
+		this.long = longSeams(plan);
 	}
 	readonly of = (x: Run | Tack) => 3 * this.assembly.ofJoint(x.joint) + this.within(x.joint);
 	readonly stepOf = (x: Run | Tack) => this.assembly.ofJoint(x.joint);
