@@ -192,3 +192,28 @@ describe('probes at depth', () => {
 		a.forEach((v, d) => expect(Math.abs(v - b[d])).toBeLessThan(0.05 * size + 2e-3));
 	});
 });
+
+describe('a plan with hardly anything in it', () => {
+	const bare = (change: (p: PlanDocument) => void) => {
+		const plan = panel({ thicknessMm: 3 }, 60);
+		plan.holdDowns = [];
+		change(plan);
+		return plan;
+	};
+	const one = (p: PlanDocument) => (p.runs = [{ id: 'one', joint: p.joints[0].id, fromMm: 0, toMm: 240, pass: 1 }]);
+	it('one run on one seam, nothing held: every depth answers; tacks alone do too', { timeout: 120_000 }, () => {
+		for (const change of [one, (p: PlanDocument) => (p.runs = []), (p: PlanDocument) => (one(p), (p.tacks = []))]) {
+			const quick = quickOf(bare(change));
+			for (const r of [quick.result, finalForecast(quick).result, fullForecast(quick).result])
+				for (const f of r.features) {
+					expect(Number.isFinite(f.predicted), `${r.depth} ${f.name}`).toBe(true);
+					expect(f.notFound ?? false).toBe(false);
+				}
+		}
+	});
+	it('nothing joined at all: the deeper depths say why, in words', () => {
+		const quick = quickOf(bare((p) => (p.tacks = p.runs = [])));
+		for (const deeper of [finalForecast, fullForecast])
+			expect(() => deeper(quick)).toThrow(/“Blank 2” is tied to “Blank 1” by no tack and no run.*Tack or weld a seam of it/);
+	});
+});

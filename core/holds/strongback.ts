@@ -1,5 +1,6 @@
 import { pathLength } from '../geometry/polyline';
 import { NO_BLOCKS, NO_SPOTS, type HoldKind } from './hold';
+import { barOf } from './sections';
 
 export const strongback: HoldKind<'strongback'> = {
 	name: 'Strongback',
@@ -32,6 +33,7 @@ export const strongback: HoldKind<'strongback'> = {
 	},
 	where(h, w) {
 		const ends = [h.path[0], h.path[h.path.length - 1]].map((at) => `${w.length(at[0])} across and ${w.length(at[1])} up`);
-		return `${w.part(h.part)}, from ${ends[0]} to ${ends[1]} its flat layout, fixed every ${w.length(h.pitchMm)}`;
+		const bar = barOf(h);
+		return `${bar ? `${bar.name}; ` : ''}${w.part(h.part)}, from ${ends[0]} to ${ends[1]} its flat layout, fixed every ${w.length(h.pitchMm)}`;
 	}
 };

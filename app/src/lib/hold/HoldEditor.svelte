@@ -84,7 +84,7 @@
 		{:else if f.is === 'choice'}
 			<Choice
 				label={f.label}
-				value={v as string}
+				value={f.read ? f.read(h as never) : (v as string)}
 				items={[...f.items]}
 				onchange={(x) => (f.change ? onedit((y) => f.change!(y as never, x)) : set(f.name, x))}
 				{disabled}

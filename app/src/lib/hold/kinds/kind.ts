@@ -24,7 +24,8 @@ export type HoldField<H> = { name: string; label: string; hint?: string; when?: 
 	| { is: 'station' }
 	/** @property times what is shown is so many times what is kept */
 	| { is: 'number'; unit: string; min: number; max: number; times?: number }
-	| { is: 'choice'; items: readonly { value: string; name: string }[]; change?: (h: H, value: string) => void }
+	/** @property read what is chosen, where it is more than one value */
+	| { is: 'choice'; items: readonly { value: string; name: string }[]; read?: (h: H) => string; change?: (h: H, value: string) => void }
 	| { is: 'part' }
 	| { is: 'parts' }
 	| { is: 'place' }

@@ -1,6 +1,9 @@
 import { layoutBox } from '$core/mesh/assemblyMesh';
 import { E_STEEL, GREY, life, placeInside, type HoldPage } from './kind';
-import { barSection } from './sections';
+import { BAR_SECTIONS, barOf } from '$core/holds/sections';
+
+/** A section that is none of the list's. */
+const OWN = 'own';
 
 export const strongback: HoldPage<'strongback'> = {
 	make({ part, unique }) {
@@ -24,15 +27,28 @@ export const strongback: HoldPage<'strongback'> = {
 				kind: 'strongback',
 				part: part.id,
 				path,
-				...barSection(6, 40),
+				...BAR_SECTIONS[0].section,
 				eModulusMPa: E_STEEL,
-				offsetMm: 20,
 				pitchMm: 50,
 				life: life()
 			}
 		];
 	},
 	fields: [
+		{
+			is: 'choice',
+			name: 'areaMm2',
+			label: 'Bar',
+			items: [{ value: OWN, name: 'of my own, by its figures' }, ...BAR_SECTIONS.map((b) => ({ value: b.id, name: b.name }))],
+			read: (h) => barOf(h)?.id ?? OWN,
+			change(h, id) {
+				const bar = BAR_SECTIONS.find((b) => b.id === id);
+				// on the side it was on
+				if (bar) Object.assign(h, { ...bar.section, offsetMm: h.offsetMm < 0 ? -bar.section.offsetMm : bar.section.offsetMm });
+			}
+		},
+		{ is: 'place', name: 'path.0', label: 'One end' },
+		{ is: 'place', name: 'path.1', label: 'Other end' },
 		{ is: 'number', name: 'iOutMm4', label: 'Stiffness I', unit: 'mm⁴', min: 1, max: 1e10, hint: 'out of the sheet' },
 		{ is: 'length', name: 'offsetMm', label: 'Height of its middle', min: -500, max: 500 },
 		{ is: 'length', name: 'pitchMm', label: 'Fixed every', min: 5, max: 5000 }
