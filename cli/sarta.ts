@@ -58,7 +58,7 @@ function search(plan: PlanDocument, options: Record<string, string>): number {
 function advise(which: 'presets' | 'holds', { job, plan }: JobFile, options: Record<string, string>): number {
 	const kernel = kernelFactory(WebAssembly);
 	const advice = which === 'presets' ? solvePresets(plan, DEFAULT_GOALS, { kernel, final: true }) : adviseHolds(plan, DEFAULT_GOALS, { kernel });
-	if ('joints' in advice) for (const j of advice.joints) console.log(`${j.name}: ${j.fromDeg.toFixed(1)}° to ${j.toDeg.toFixed(1)}°`);
+	if ('joints' in advice) for (const j of advice.joints) console.log(`${j.name}: ${j.fromDeg.toFixed(2)}° to ${j.toDeg.toFixed(2)}°`);
 	else for (const s of advice.steps) console.log(`${s.lever.label}: what counts falls by ${s.lever.gain.toFixed(3)} with it alone`);
 	const quick = 'joints' in advice ? advice.after : (advice.steps[advice.steps.length - 1]?.values ?? advice.before);
 	advice.features.forEach((f, k) => {

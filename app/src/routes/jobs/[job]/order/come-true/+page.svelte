@@ -153,7 +153,7 @@
 				{#if r.joints.length}
 					<ul class="mt-2 flex flex-wrap gap-x-5 gap-y-1 text-sm">
 						{#each r.joints as j (j.joint)}<li>
-								{j.name}: <span class="tab font-semibold">{j.toDeg.toFixed(1)}°</span>{j.fromDeg ? ` (now ${j.fromDeg.toFixed(1)}°)` : ''}
+								{j.name}: <span class="tab font-semibold">{j.toDeg.toFixed(2)}°</span>{j.fromDeg ? ` (now ${j.fromDeg.toFixed(2)}°)` : ''}
 							</li>{/each}
 					</ul>
 					{@render values(r.features, [
