@@ -62,7 +62,7 @@
 					{/each}
 				</fieldset>
 			{/if}
-			<span>{data.person.name} <span class="text-steel-300">· {data.person.roles.join(', ')}</span></span>
+			<span>{data.person.name} <span class="hidden text-steel-300 md:inline">· {data.person.roles.join(', ')}</span></span>
 			<button type="button" class="underline underline-offset-4 hover:text-white" onclick={leave}>Sign out</button>
 		</div>
 	</header>
