@@ -5,7 +5,8 @@ import { add, cross, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '.
 import { locate, type AssemblyMesh } from '../mesh/assemblyMesh';
 import type { SeamMesh } from '../mesh/seamMesh';
 import { nodeAt } from '../shell/model';
-import { SheetTree, type Triangle } from '../geometry/sheetTree';
+import { meetingAt, type SheetTree, type Triangle } from '../geometry/sheetTree';
+import { sheetTrees } from '../mesh/sheetTrees';
 
 /** Rays to a place, over the half space it faces. */
 const RAYS = 96;
@@ -28,25 +29,12 @@ function directions(pole: Vec3): Vec3[] {
 }
 
 /** Does a ray meet a triangle ahead of it? */
-const meets = (o: Vec3, d: Vec3, p: Vec3, q: Vec3, r: Vec3) => meetingAt(o, d, p, q, r) > 1e-9;
-const meetsWithin = (o: Vec3, d: Vec3, p: Vec3, q: Vec3, r: Vec3) => {
+const meets = (o: Vec3, d: Vec3, t: Triangle) => meetingAt(o, d, t) > 1e-9;
+const meetsWithin = (o: Vec3, d: Vec3, triangle: Triangle) => {
 	// an edge counts as the sheet
-	const t = meetingAt(o, d, p, q, r, 1e-6);
+	const t = meetingAt(o, d, triangle, 1e-6);
 	return t >= 0 && t <= 1;
 };
-/** @returns how many times `d` on from `o` a triangle is met, or -Infinity (Moller & Trumbore 1997) */
-function meetingAt(o: Vec3, d: Vec3, p: Vec3, q: Vec3, r: Vec3, slack = 0): number {
-	const [e1, e2] = [sub(q, p), sub(r, p)];
-	const h = cross(d, e2);
-	const det = dot(e1, h);
-	if (Math.abs(det) < 1e-12) return -Infinity;
-	const s = sub(o, p);
-	const u = dot(s, h) / det;
-	if (u < -slack || u > 1 + slack) return -Infinity;
-	const k = cross(s, e1);
-	const v = dot(d, k) / det;
-	return v >= -slack && u + v <= 1 + slack ? dot(e2, k) / det : -Infinity;
-}
 
 /** Where torch and eye stand off a seam: on its side, and in the corner where one sheet stands on the other's face. */
 export function clearOf(seam: SeamMesh, i: number, pole: Vec3): Vec3 {
@@ -67,20 +55,9 @@ export class Solid {
 	private readonly sheets: SheetTree[];
 	private readonly off: number;
 	constructor(mesh: AssemblyMesh) {
-		const triangles: Triangle[][] = mesh.parts.map(() => []);
-		const lo: Vec3 = [Infinity, Infinity, Infinity];
-		const hi: Vec3 = [-Infinity, -Infinity, -Infinity];
-		for (let e = 0; e < mesh.triPart.length; e++) {
-			const t = [0, 1, 2].map((i) => nodeAt(mesh.xyz, mesh.tri[3 * e + i])) as [Vec3, Vec3, Vec3];
-			triangles[mesh.triPart[e]].push(t);
-			for (const p of t)
-				for (let d = 0; d < 3; d++) {
-					lo[d] = Math.min(lo[d], p[d]);
-					hi[d] = Math.max(hi[d], p[d]);
-				}
-		}
-		this.sheets = triangles.map((list) => new SheetTree(list));
-		this.off = OFF * norm(sub(hi, lo));
+		const { trees, size } = sheetTrees(mesh);
+		this.sheets = trees;
+		this.off = OFF * size;
 	}
 	/** Which parts cross the short way from just below a place to above it, or lie where that ends. */
 	covers(at: Vec3, pole: Vec3, standing: ReadonlySet<number>): Set<number> {
@@ -90,9 +67,7 @@ export class Solid {
 			[add(at, scale(pole, -small)), scale(pole, this.off + small)],
 			...AXES.map((axis): [Vec3, Vec3] => [add(above, scale(axis, -small)), scale(axis, 2 * small)])
 		];
-		return new Set(
-			[...standing].filter((k) => ways.some(([from, way]) => this.sheets[k].some(from, way, ([p, q, r]) => meetsWithin(from, way, p, q, r))))
-		);
+		return new Set([...standing].filter((k) => ways.some(([from, way]) => this.sheets[k].some(from, way, (t) => meetsWithin(from, way, t)))));
 	}
 	/** Can a place be reached from the side `pole` with these parts standing? */
 	reached(at: Vec3, pole: Vec3, standing: ReadonlySet<number>, off: Vec3 = pole): boolean {
@@ -105,7 +80,7 @@ export class Solid {
 		for (const d of directions(pole)) {
 			let free = true;
 			for (const k of standing) {
-				if (this.sheets[k].some(from, d, ([p, q, r]) => meets(from, d, p, q, r))) {
+				if (this.sheets[k].some(from, d, (t) => meets(from, d, t))) {
 					free = false;
 					break;
 				}

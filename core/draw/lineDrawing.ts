@@ -2,11 +2,12 @@
  * A line drawing of the piece as it lies, hidden lines taken out: edges of its sheets, creases and outlines of what is rolled, each
  * short length asked by a ray whether anything stands before it. Seams are laid over it with their letters and stations.
  */
-import { SheetTree, type Triangle } from '../geometry/sheetTree';
+import { meetingAt, type SheetTree } from '../geometry/sheetTree';
 import { add, cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { seamLetters } from '../layout/seamNames';
 import type { Up } from '../layout/positions';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
+import { sheetTrees } from '../mesh/sheetTrees';
 import type { SeamMesh } from '../mesh/seamMesh';
 import { nodeAt } from '../shell/model';
 import { onPage, TURNS, viewOf, type Turn, type View } from './view';
@@ -50,19 +51,10 @@ export class PieceDrawer {
 	private readonly edges: Edge[];
 
 	constructor(private readonly mesh: AssemblyMesh) {
-		const triangles: Triangle[][] = mesh.parts.map(() => []);
-		const lo: Vec3 = [Infinity, Infinity, Infinity];
-		const hi: Vec3 = [-Infinity, -Infinity, -Infinity];
 		const edges = new Map<string, Edge>();
 		for (let e = 0; e < mesh.triPart.length; e++) {
 			const k = [0, 1, 2].map((i) => mesh.tri[3 * e + i]);
 			const t = k.map((n) => nodeAt(mesh.xyz, n)) as [Vec3, Vec3, Vec3];
-			triangles[mesh.triPart[e]].push(t);
-			for (const p of t)
-				for (let d = 0; d < 3; d++) {
-					lo[d] = Math.min(lo[d], p[d]);
-					hi[d] = Math.max(hi[d], p[d]);
-				}
 			const normal = unit(cross(sub(t[1], t[0]), sub(t[2], t[0])));
 			for (let i = 0; i < 3; i++) {
 				const [a, b] = [k[i], k[(i + 1) % 3]].sort((p, q) => p - q);
@@ -76,8 +68,9 @@ export class PieceDrawer {
 			}
 		}
 		this.edges = [...edges.values()];
-		this.trees = triangles.map((list) => new SheetTree(list));
-		this.size = norm(sub(hi, lo));
+		const { trees, size } = sheetTrees(mesh);
+		this.trees = trees;
+		this.size = size;
 		this.letters = seamLetters(mesh.seams.map((s) => s.joint));
 	}
 
@@ -128,7 +121,7 @@ export class PieceDrawer {
 	}
 	private isSeen(at: Vec3, view: View, standing: ReadonlySet<number>): boolean {
 		const from = add(at, scale(view.eye, OFF * this.size));
-		return ![...standing].some((k) => this.trees[k].some(from, view.eye, (t) => isBefore(from, view.eye, t)));
+		return ![...standing].some((k) => this.trees[k].some(from, view.eye, (t) => meetingAt(from, view.eye, t) > 1e-9));
 	}
 
 	private seamLine(seam: SeamMesh, view: View, standing: ReadonlySet<number>): SeamLine {
@@ -172,20 +165,6 @@ function isDrawn({ normals, panels }: Edge, view: View): boolean {
 	const [p, q] = normals;
 	if (panels[0] !== panels[1] && dot(p, q) < Math.cos((CREASE_DEG * Math.PI) / 180)) return true;
 	return dot(p, view.eye) * dot(q, view.eye) < 0;
-}
-
-/** Is a triangle met ahead on the ray (Moller & Trumbore 1997)? */
-function isBefore(o: Vec3, d: Vec3, [p, q, r]: Triangle): boolean {
-	const [e1, e2] = [sub(q, p), sub(r, p)];
-	const h = cross(d, e2);
-	const det = dot(e1, h);
-	if (Math.abs(det) < 1e-12) return false;
-	const s = sub(o, p);
-	const u = dot(s, h) / det;
-	if (u < 0 || u > 1) return false;
-	const k = cross(s, e1);
-	const v = dot(d, k) / det;
-	return v >= 0 && u + v <= 1 && dot(e2, k) / det > 1e-9;
 }
 
 /** Short lengths put end to end as far as they go on. */

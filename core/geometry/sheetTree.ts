@@ -1,5 +1,5 @@
 /** The triangles of one sheet in nested boxes, so that a ray asks few of them. */
-import type { Vec3 } from './vec';
+import { cross, dot, sub, type Vec3 } from './vec';
 
 export type Triangle = readonly [Vec3, Vec3, Vec3];
 interface Node {
@@ -45,6 +45,20 @@ function passes(o: Vec3, d: Vec3, { lo, hi }: Node): boolean {
 		if (near > far) return false;
 	}
 	return true;
+}
+
+/** @returns how many times `d` on from `o` a triangle is met, or -Infinity (Moller & Trumbore 1997) */
+export function meetingAt(o: Vec3, d: Vec3, [p, q, r]: Triangle, slack = 0): number {
+	const [e1, e2] = [sub(q, p), sub(r, p)];
+	const h = cross(d, e2);
+	const det = dot(e1, h);
+	if (Math.abs(det) < 1e-12) return -Infinity;
+	const s = sub(o, p);
+	const u = dot(s, h) / det;
+	if (u < -slack || u > 1 + slack) return -Infinity;
+	const k = cross(s, e1);
+	const v = dot(d, k) / det;
+	return v >= -slack && u + v <= 1 + slack ? dot(e2, k) / det : -Infinity;
 }
 
 export class SheetTree {

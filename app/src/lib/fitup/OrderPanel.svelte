@@ -2,9 +2,9 @@
 	/** Which parts come together when, what each step closes off, and what takes up the error. */
 	import { accessFindings, orderFindings } from '$core/access/access';
 	import { stepsOf } from '$core/sequence/assembly';
-	import { putRight } from '$core/access/putRight';
 	import { assemblyMesh } from '$core/mesh/assemblyMesh';
 	import type { AssemblyStep, PlanDocument } from '$core/document/schema';
+	import { PUT_RIGHT, putRightIn } from './putRightIn';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
@@ -33,12 +33,13 @@
 			looking = false;
 		}, 30);
 	}
+	let mending = $state(false);
 	function mend() {
-		const right = putRight($state.snapshot(plan) as PlanDocument, assemblyMesh(plan));
-		onchange('putting right what cannot be carried out', (d) => {
-			Object.assign(d, { fitUp: right.plan.fitUp, tacks: right.plan.tacks, runs: right.plan.runs, holdDowns: right.plan.holdDowns });
-			return right.notes;
-		});
+		mending = true;
+		setTimeout(() => {
+			onchange(PUT_RIGHT, putRightIn);
+			mending = false;
+		}, 30);
 	}
 	const write = (label: string, next: AssemblyStep[]) => onchange(label, (d) => void (d.fitUp.order = next.filter((s) => s.parts.length)));
 	const copy = () => steps.map((s) => ({ ...s, parts: [...s.parts] }));
@@ -113,7 +114,9 @@
 					kind={f.kind === 'refused' ? 'fault' : f.kind === 'caution' || f.kind === 'vent' ? 'caution' : 'note'}
 					title="Step {f.step + 1}">{f.words}</Notice
 				>{/each}
-			{#if !disabled && current.access.some((f) => f.kind === 'refused')}<Button size="sm" onclick={mend}>Put it right</Button>{/if}
+			{#if !disabled && current.access.some((f) => f.kind === 'refused')}<Button size="sm" disabled={mending} onclick={mend}
+					>{mending ? 'Putting it right…' : 'Put it right'}</Button
+				>{/if}
 			{#if !current.fault && !current.access.length && !current.rules.length}<Notice kind="done"
 					>Every seam can be reached when its turn comes, and nothing is shut in.</Notice
 				>{/if}

@@ -2,9 +2,7 @@
 	import { onDestroy } from 'svelte';
 	import { invalidateAll } from '$app/navigation';
 	import { VERDICT_WORDS } from '$core/features/verdict';
-	import { putRight } from '$core/access/putRight';
-	import type { PlanDocument } from '$core/document/schema';
-	import { assemblyMesh } from '$core/mesh/assemblyMesh';
+	import { PUT_RIGHT, putRightIn } from '$lib/fitup/putRightIn';
 	import BenchView from '$lib/bench-view/BenchView.svelte';
 	import { call, type Refusal } from '$lib/call';
 	import Bench from '$lib/desk/Bench.svelte';
@@ -135,11 +133,7 @@
 	function mend() {
 		mending = true;
 		setTimeout(() => {
-			const right = putRight($state.snapshot(desk.doc) as PlanDocument, assemblyMesh(desk.doc));
-			desk.change('putting right what cannot be carried out', (d) => {
-				Object.assign(d, { fitUp: right.plan.fitUp, tacks: right.plan.tacks, runs: right.plan.runs, holdDowns: right.plan.holdDowns });
-				return right.notes.length ? right.notes : ['Nothing here could be put right by itself: change what is named.'];
-			});
+			desk.change(PUT_RIGHT, putRightIn);
 			refusal = undefined;
 			mending = false;
 		}, 30);
