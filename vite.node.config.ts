@@ -21,6 +21,7 @@ export default defineConfig({
 				'write-examples': 'cli/write-examples.ts',
 				study: 'bench/study.ts',
 				convergence: 'bench/convergence.ts',
+				coupons: 'bench/coupons/main.ts',
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
 				bench: 'bench/bench.ts',

@@ -20,6 +20,7 @@ import {
 	ROOT_CARE,
 	HOLD_DOWN_KINDS,
 	TACK_ORDERS,
+	TAPE_OVER,
 	TACK_PATTERNS,
 	JOINT_TYPES,
 	PENETRATIONS,
@@ -29,6 +30,7 @@ import {
 	type Contact,
 	type Cooling,
 	type FamilyKind,
+	type TapeOver,
 	type FeatureKind,
 	type FilmSide,
 	type HoldDownKind,
@@ -398,11 +400,15 @@ export class Straightness extends Feature {
 export class Length extends Feature {
 	declare kind: 'length';
 	@Ids(2, 2) points!: string[];
+	/** faces the tape lies between; outside when absent */
+	@Maybe() @OneOf(TAPE_OVER) over?: TapeOver;
 }
 /** Difference of the two diagonals of four named corners, in order round the opening. */
 export class Squareness extends Feature {
 	declare kind: 'squareness';
 	@Ids(4, 4) points!: string[];
+	/** faces the tape lies between; outside when absent */
+	@Maybe() @OneOf(TAPE_OVER) over?: TapeOver;
 }
 /** Angle between two faces, each by three named points; degrees. */
 export class Angle extends Feature {

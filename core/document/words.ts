@@ -44,6 +44,10 @@ export type TackOrder = (typeof TACK_ORDERS)[number];
 export const FEATURE_KINDS = ['flatness', 'straightness', 'length', 'squareness', 'angle', 'twist'] as const;
 export type FeatureKind = (typeof FEATURE_KINDS)[number];
 
+/** Which faces a tape lies between at its two ends. */
+export const TAPE_OVER = ['outside', 'inside', 'same-side'] as const;
+export type TapeOver = (typeof TAPE_OVER)[number];
+
 export const FILM_SIDES = ['none', 'front', 'back', 'both'] as const;
 export type FilmSide = (typeof FILM_SIDES)[number];
 

@@ -31,6 +31,8 @@ export interface LineDrawing {
 	/** polylines that are seen */
 	lines: [number, number][][];
 	seams: SeamLine[];
+	/** of the page in the view it was drawn from: a place's own page point less this is where it stands */
+	origin: [number, number];
 }
 
 /** Panels of one sheet that meet at more than this make a crease, degrees: a cross-break is no line. */
@@ -94,8 +96,15 @@ export class PieceDrawer {
 			width: round(w + 2 * margin),
 			height: round(h + 2 * margin),
 			lines: lines.map((l) => l.map(moved)),
-			seams: seams.map((s) => ({ ...s, points: s.points.map(moved) }))
+			seams: seams.map((s) => ({ ...s, points: s.points.map(moved) })),
+			origin: [x0 - margin, y0 - margin]
 		};
+	}
+
+	/** Where a place of the piece stands on a drawing that was made from this side. */
+	static placeOn(d: LineDrawing, lies: Up, turn: Turn, at: Vec3): [number, number] {
+		const [x, y] = onPage(viewOf(lies, turn), at);
+		return [round(x - d.origin[0]), round(y - d.origin[1])];
 	}
 
 	/** The quarter turn from which most of a seam is seen; the first of equals. */
@@ -103,7 +112,7 @@ export class PieceDrawer {
 		const seam = this.mesh.seams.find((s) => s.joint.id === joint);
 		if (!seam) return 0;
 		const on = standing ?? new Set(this.mesh.parts.keys());
-		const share = (turn: Turn) => {
+		return bestOf((turn) => {
 			const view = viewOf(lies, turn);
 			let seen = 0;
 			seam.stations.forEach((_, i) => {
@@ -112,8 +121,15 @@ export class PieceDrawer {
 				if (this.isSeen(at, view, on)) seen += 1 + 0.2 * Math.max(0, dot(seam.frames[i].weldSide, view.eye));
 			});
 			return seen;
-		};
-		return TURNS.reduce<Turn>((best, t) => (share(t) > share(best) * 1.02 ? t : best), 0);
+		});
+	}
+
+	/** The quarter turn from which most of some places are seen. */
+	bestTurnFor(places: readonly Vec3[], lies: Up, standing: ReadonlySet<number>): Turn {
+		return bestOf((turn) => {
+			const view = viewOf(lies, turn);
+			return places.filter((p) => this.isSeen(p, view, standing)).length;
+		});
 	}
 
 	private at(k: number): Vec3 {
@@ -145,6 +161,9 @@ export class PieceDrawer {
 		};
 	}
 }
+
+/** The first turn that no other beats by more than a trifle. */
+const bestOf = (share: (turn: Turn) => number) => TURNS.reduce<Turn>((best, t) => (share(t) > share(best) * 1.02 ? t : best), 0);
 
 const round = (v: number) => Math.round(v * 10) / 10;
 

@@ -8,11 +8,30 @@ export interface AtHand {
 	run?: { fromMm: number; toMm: number };
 	/** stations of tacks, or of a clamp */
 	marks?: readonly number[];
+	/** places with their labels, some joined by lines: where a feature is read, where a hold-down goes */
+	places?: PagePlaces;
 	/** letters of the other seams too */
 	letters?: boolean;
 	/** seams with a number each: runs of a position on one picture */
 	arrows?: readonly { joint: string; fromMm: number; toMm: number; label: string }[];
 }
+
+export interface PagePlaces {
+	at: [number, number][];
+	labels: string[];
+	lines: [number, number][];
+	/** the one that is next, by index */
+	next?: number;
+}
+
+/** What is lit for places on a page, and for the length of a seam they may lie along. */
+export const pointing = (
+	{ at, labels, lines, seam }: PagePlaces & { seam?: { joint: string; fromMm: number; toMm: number } },
+	next?: number
+): AtHand => ({
+	places: { at, labels, lines, next },
+	...(seam && { joint: seam.joint, marks: [seam.fromMm, seam.toMm] })
+});
 
 type Point = [number, number];
 
@@ -39,7 +58,10 @@ export function drawingSvg(d: LineDrawing, hand: AtHand, widthPx: number, height
 	const [w, h] = [d.width / px, d.height / px];
 	const parts: string[] = [`<path d="${d.lines.map(path).join('')}" fill="none" stroke="#29323a" stroke-width="${(1.5 * px).toFixed(2)}"/>`];
 	// a white edge first, so that a letter stands clear of the lines; a printer's SVG knows no order of painting inside one text
-	const text = (at: Point, words: string, size: number, bold = false) => {
+	const text = (place: Point, words: string, size: number, bold = false) => {
+		// wholly on the picture, however near its edge the place is
+		const [side, rise] = [0.32 * words.length * size * px, 0.5 * size * px];
+		const at: Point = [Math.min(d.width - side, Math.max(side, place[0])), Math.min(d.height - rise, Math.max(rise, place[1]))];
 		const open = `<text x="${at[0].toFixed(1)}" y="${(at[1] + 0.36 * size * px).toFixed(1)}" font-size="${(size * px).toFixed(1)}" text-anchor="middle"${bold ? ' font-weight="bold"' : ''}`;
 		return `${open} fill="#fff" stroke="#fff" stroke-width="${(3 * px).toFixed(1)}">${words}</text>${open} fill="#000">${words}</text>`;
 	};
@@ -77,5 +99,23 @@ export function drawingSvg(d: LineDrawing, hand: AtHand, widthPx: number, height
 		if (!s) continue;
 		parts.push(arrow(s, a.fromMm, a.toMm, 2), text(beside(s, placeAt(s, (a.fromMm + a.toMm) / 2), 9), a.label, 9, true));
 	}
+	if (hand.places) parts.push(...drawPlaces(hand.places, px, text));
 	return `<svg xmlns="http://www.w3.org/2000/svg" width="${w.toFixed(0)}" height="${h.toFixed(0)}" viewBox="0 0 ${d.width} ${d.height}">${parts.join('')}</svg>`;
+}
+
+/** Dots with their numbers; the one that is next is larger and ringed. */
+function drawPlaces(
+	{ at, labels, lines, next }: PagePlaces,
+	px: number,
+	text: (at: Point, words: string, size: number, bold?: boolean) => string
+): string[] {
+	const n = (v: number) => v.toFixed(1);
+	return [
+		...lines.map(([i, j]) => `<path d="${path([at[i], at[j]])}" fill="none" stroke="#c77d0a" stroke-width="${n(2.5 * px)}"/>`),
+		...at.map(
+			([x, y], i) =>
+				`<circle cx="${n(x)}" cy="${n(y)}" r="${n((i === next ? 6 : 3) * px)}" fill="${i === next ? '#c77d0a' : '#000'}" stroke="#fff" stroke-width="${n(px)}"/>`
+		),
+		...at.flatMap(([x, y], i) => (labels[i] ? [text([x, y - 10 * px], labels[i], i === next ? 15 : 11, i === next)] : []))
+	];
 }

@@ -2,7 +2,7 @@
 import { angleTolerance, formTolerance, linearTolerance } from '../measure/iso13920';
 import type { Vec2, Vec3 } from '../geometry/vec';
 import type { AnyFeature, Joint, NamedPoint, Part } from '../document/schema';
-import type { JointType } from '../document/words';
+import type { JointType, TapeOver } from '../document/words';
 import type { Generated } from './family';
 
 /** The largest size ISO 13920 is asked for, mm. */
@@ -79,9 +79,9 @@ export class Builder {
 		return id;
 	}
 
-	length(id: string, name: string, points: [string, string], nominal: number) {
+	length(id: string, name: string, points: [string, string], nominal: number, over?: TapeOver) {
 		const upper = linearTolerance('B', Math.min(ISO_MOST, nominal));
-		this.features.push({ id, name, kind: 'length', points, tolerance: { upper, lower: -upper, source: 'ISO 13920-B' } });
+		this.features.push({ id, name, kind: 'length', points, ...(over && { over }), tolerance: { upper, lower: -upper, source: 'ISO 13920-B' } });
 	}
 	square(id: string, name: string, points: [string, string, string, string], nominal: number) {
 		const upper = linearTolerance('B', Math.min(ISO_MOST, nominal));

@@ -43,7 +43,7 @@ function make(p: Manifold): Generated {
 	}
 	b.straight('back', 'Tube straightness, opposite the sockets', 'tube', line(hoop / 48, 0, hoop / 48, L), L);
 	b.straight('side', 'Tube straightness, seen from above', 'tube', line(hoop / 4, 0, hoop / 4, L), L);
-	if (p.sockets > 1) b.length('pitch', 'First to last socket at the mouth', ['top-1', `top-${p.sockets}`], pitch * (p.sockets - 1));
+	if (p.sockets > 1) b.length('pitch', 'First to last socket at the mouth', ['top-1', `top-${p.sockets}`], pitch * (p.sockets - 1), 'same-side');
 	b.point('e-1', 'Tube end, left', 'tube', [hoop / 4, 0]);
 	b.point('e-2', 'Tube end, far left', 'tube', [hoop / 4, L]);
 	b.point('e-3', 'Tube end, right', 'tube', [(3 * hoop) / 4, 0]);

@@ -268,13 +268,14 @@ function make(p: OpenTrough): Generated {
 			n: 9,
 			tolerance: bySize(L)
 		},
-		{ id: 'mouth-width', name: 'Mouth width at mid-length', kind: 'length', points: ['rim-fm', 'rim-bm'], tolerance: linear(W) },
-		{ id: 'mouth-length', name: 'Mouth length along the front', kind: 'length', points: ['rim-fl', 'rim-fr'], tolerance: linear(L) },
+		{ id: 'mouth-width', name: 'Mouth width at mid-length', kind: 'length', points: ['rim-fm', 'rim-bm'], over: 'inside', tolerance: linear(W) },
+		{ id: 'mouth-length', name: 'Mouth length along the front', kind: 'length', points: ['rim-fl', 'rim-fr'], over: 'inside', tolerance: linear(L) },
 		{
 			id: 'mouth-square',
 			name: 'Mouth squareness (diagonals)',
 			kind: 'squareness',
 			points: ['rim-fl', 'rim-fr', 'rim-br', 'rim-bl'],
+			over: 'inside',
 			tolerance: { upper: linear(L).upper, source: 'ISO 13920-B, as a length' }
 		},
 		{

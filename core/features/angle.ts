@@ -29,6 +29,7 @@ export const angle: FeatureRecord<'angle'> = {
 	isOwnedByWaves: false,
 	sags: false,
 	taped: [],
+	shownAs: 'faces',
 	methods: ['angle'],
 	places: (f, plan) => namedPlaces([...f.faceA, ...f.faceB], plan),
 	check(f, c) {

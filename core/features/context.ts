@@ -2,9 +2,16 @@
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import { spaceOf } from '../layout/space';
 import type { ReadingContext } from '../measure/methods/method';
+import { add } from '../geometry/vec';
 import { featureKind } from '.';
+import { tapeEnds, tapeWords } from './taped';
 
 export function readingContext(feature: AnyFeature, plan: PlanDocument): ReadingContext {
 	const kind = featureKind(feature);
-	return kind.reading(feature, () => kind.places(feature, plan).map((p) => spaceOf(plan.parts.find((x) => x.id === p.part)!)(p.at)));
+	const over = tapeWords(feature, plan);
+	const context = kind.reading(feature, () => {
+		const ends = tapeEnds(feature, plan);
+		return kind.places(feature, plan).map((p, i) => add(spaceOf(plan.parts.find((x) => x.id === p.part)!)(p.at), ends[i]));
+	});
+	return over ? { ...context, over } : context;
 }

@@ -52,6 +52,8 @@ export interface FeatureRecord<K extends FeatureKind> {
 	sags: boolean;
 	/** places a tape is stretched between, by pairs of their indices */
 	taped: readonly (readonly [number, number])[];
+	/** how its places are joined on a drawing: by its tapes, along a line, round a ring, as a ring of three for each face, or not at all */
+	shownAs: 'tapes' | 'line' | 'ring' | 'faces' | 'places';
 	/** ways to read it, the usual one first */
 	methods: readonly [Method, ...Method[]];
 	/** the places it looks at, in the order its formula takes them */

@@ -11,6 +11,7 @@ export const flatness: FeatureRecord<'flatness'> = {
 	isOwnedByWaves: true,
 	sags: true,
 	taped: [],
+	shownAs: 'places',
 	methods: ['grid'],
 	places: (f) =>
 		Array.from({ length: f.nx * f.ny }, (_, i) => ({

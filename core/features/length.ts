@@ -9,6 +9,7 @@ export const length: FeatureRecord<'length'> = {
 	isOwnedByWaves: false,
 	sags: false,
 	taped: [[0, 1]],
+	shownAs: 'tapes',
 	methods: ['tape'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),

@@ -12,6 +12,7 @@ export const squareness: FeatureRecord<'squareness'> = {
 		[0, 2],
 		[1, 3]
 	],
+	shownAs: 'tapes',
 	methods: ['diagonals'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),

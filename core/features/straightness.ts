@@ -15,6 +15,7 @@ export const straightness: FeatureRecord<'straightness'> = {
 	isOwnedByWaves: true,
 	sags: true,
 	taped: [],
+	shownAs: 'line',
 	methods: ['straightedge'],
 	places(f) {
 		const length = pathLength(f.path);

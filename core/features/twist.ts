@@ -14,6 +14,7 @@ export const twist: FeatureRecord<'twist'> = {
 	isOwnedByWaves: true,
 	sags: false,
 	taped: [],
+	shownAs: 'ring',
 	methods: ['rock'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),

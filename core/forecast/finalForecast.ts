@@ -16,6 +16,7 @@ import { FinalShape, type Pull } from '../staging/finalShape';
 import { scalesOf, type Analysis } from './analysis';
 import type { PanelMargin } from './buckling';
 import { featureKind, unitOf } from '../features';
+import { tapeEnds } from '../features/taped';
 import { verdictOf } from '../features/verdict';
 import { isUnsure, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
 import { FinalBands } from './finalBands';
@@ -321,12 +322,13 @@ export function reader(a: Analysis): (f: AnyFeature, s: State) => number {
 			const at = featureKind(f)
 				.places(f, a.plan)
 				.map((p) => a.outputIndex(p.part, p.at));
-			return [f.id, { at, nominal: at.map((i) => a.nominal[i]) }];
+			const ends = tapeEnds(f, a.plan);
+			return [f.id, { at, ends, nominal: at.map((i, k) => add(a.nominal[i], ends[k])) }];
 		})
 	);
 	return (f, s) => {
-		const { at, nominal } = lists.get(f.id)!;
-		const moved = at.map((i) => a.outputs[i].nodes.reduce<Vec3>((p, n, k) => add(p, scale(nodeAt(s.x, n), a.outputs[i].weights[k])), [0, 0, 0]));
+		const { at, ends, nominal } = lists.get(f.id)!;
+		const moved = at.map((i, e) => a.outputs[i].nodes.reduce<Vec3>((p, n, k) => add(p, scale(nodeAt(s.x, n), a.outputs[i].weights[k])), ends[e]));
 		return featureKind(f).movedFar(f, nominal, moved);
 	};
 }

@@ -1,6 +1,7 @@
 /** Where a piece is read, and features as functions of what moved there. */
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import { featureKind } from '../features';
+import { tapeEnds } from '../features/taped';
 import { namedPlaces, type Place } from '../features/feature';
 import { add, scale, type Vec2, type Vec3 } from '../geometry/vec';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
@@ -38,7 +39,7 @@ export class OutputPlaces {
 	}
 }
 
-/** A feature's own points: which outputs they are, where they lie, and what takes their rigid motion out. */
+/** A feature's own points: which outputs they are, where they (or a tape's ends at them) lie, and what takes their rigid motion out. */
 interface Own {
 	list: number[];
 	points: Vec3[];
@@ -71,7 +72,8 @@ export class FeatureReader {
 					.places(f, plan)
 					.map((p) => this.places.indexOf(p.part, p.at));
 				const points = list.map((i) => this.nominal[i]);
-				return [f.id, { list, points, fit: new RigidFit(points, middleOf(points)) }];
+				const ends = tapeEnds(f, plan);
+				return [f.id, { list, points: points.map((p, i) => add(p, ends[i])), fit: new RigidFit(points, middleOf(points)) }];
 			})
 		);
 	}

@@ -55,6 +55,21 @@ export function segmentDistance(p: Vec2, a: Vec2, b: Vec2): number {
 	return Math.hypot(p[0] - a[0] - f * dx, p[1] - a[1] - f * dy);
 }
 
+/** The place of a path nearest to a point: its station, and how far off it is, mm. */
+export function nearestOnPath(path: readonly Vec2[], p: Vec2): { station: number; distance: number } {
+	let best = { station: 0, distance: Infinity };
+	let before = 0;
+	for (let i = 1; i < path.length; i++) {
+		const [a, b] = [path[i - 1], path[i]];
+		const length = distance2(a, b);
+		const f = length > 0 ? Math.min(1, Math.max(0, ((p[0] - a[0]) * (b[0] - a[0]) + (p[1] - a[1]) * (b[1] - a[1])) / length ** 2)) : 0;
+		const distance = segmentDistance(p, a, b);
+		if (distance < best.distance) best = { station: before + f * length, distance };
+		before += length;
+	}
+	return best;
+}
+
 /** True where two segments cross at a point interior to both. */
 export function segmentsCross(a: Vec2, b: Vec2, c: Vec2, d: Vec2): boolean {
 	const side = (p: Vec2, q: Vec2, r: Vec2) => (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0]);

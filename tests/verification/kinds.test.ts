@@ -69,7 +69,7 @@ describe.each(HOLD_DOWN_KINDS)('hold-down: %s', (kind) => {
 	});
 	it('is on the sheet and a step at the bench, on and off, with where it goes', () => {
 		const words = holdWords(plan, (mm) => `${mm.toFixed(0)} mm`);
-		const sheet = JSON.stringify(holdContent(plan, 'mm'));
+		const sheet = JSON.stringify(holdContent(plan, benchPlan(plan), 'mm'));
 		const steps = benchPlan(plan).steps.flatMap((s) => (s.kind === 'hold' ? [s] : []));
 		for (const h of made) {
 			expect(sheet).toContain(h.name);

@@ -3,7 +3,7 @@ import { f2, three, type MethodKind } from './method';
 export const diagonals: MethodKind = {
 	name: 'Two diagonals',
 	unit: 'mm',
-	labels: () => ['Diagonal 1', 'Diagonal 2'],
+	labels: ({ over }) => ['Diagonal 1', 'Diagonal 2'].map((d) => (over ? `${d}, ${over}` : d)),
 	columns: three,
 	reading90: 0.5,
 	spread: Math.SQRT2,

@@ -8,7 +8,7 @@ const SHAPED_MM = 0.02;
 export const grid: MethodKind = {
 	name: 'Flatness grid (heights over a plate or a level)',
 	unit: 'mm',
-	labels: ({ nx = 0, ny = 0 }) => Array.from({ length: nx * ny }, (_, i) => `Row ${Math.floor(i / nx) + 1}, place ${(i % nx) + 1}`),
+	labels: ({ nx = 0, ny = 0 }) => Array.from({ length: nx * ny }, (_, i) => `${i + 1}: row ${Math.floor(i / nx) + 1}, place ${(i % nx) + 1}`),
 	columns: ({ nx = 1 }) => nx,
 	reading90: 0.1,
 	spread: Math.SQRT2,

@@ -11,6 +11,8 @@ export interface ReadingContext {
 	relief?: readonly number[];
 	/** straightness: places between the ends */
 	between?: number;
+	/** which faces a tape lies between, in words */
+	over?: string;
 	/** nominal value of a length or an angle */
 	nominal?: number;
 }

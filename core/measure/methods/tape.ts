@@ -3,7 +3,7 @@ import { f2, nominalOf, three, type MethodKind } from './method';
 export const tape: MethodKind = {
 	name: 'Tape length',
 	unit: 'mm',
-	labels: () => ['Length'],
+	labels: ({ over }) => [over ? `Length, ${over}` : 'Length'],
 	columns: three,
 	reading90: 0.5,
 	spread: 1,

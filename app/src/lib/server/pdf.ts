@@ -54,8 +54,8 @@ export async function render(head: SheetHead, content: Content[], landscape = fa
 			stack: [
 				{
 					columns: [
-						{ text: head.title, bold: true, fontSize: 18 },
-						{ text: `${head.job}\nrevision ${head.revision}, ${head.state}`, alignment: 'right', fontSize: 11 }
+						{ text: head.title, bold: true, fontSize: 18, width: 'auto' },
+						{ text: `${head.job}\nrevision ${head.revision}, ${head.state}`, alignment: 'right', fontSize: 10 }
 					]
 				},
 				{ canvas: [{ type: 'line', x1: 0, y1: 2, x2: landscape ? 778 : 531, y2: 2, lineWidth: 1.5 }] }
@@ -103,18 +103,22 @@ const MOST_NUMBERED = 24;
 
 /** Steps that are done with the piece lying in one way, with what is on it by then. */
 interface Block {
-	steps: { step: BenchStep; number: number }[];
+	steps: Numbered[];
 	picture?: string;
+}
+interface Numbered {
+	step: BenchStep;
+	number: number;
 }
 
 /** A block for each way the piece lies and for each set of parts that is on; the picture is the one most of its runs are seen in. */
-function blocksOf(steps: readonly BenchStep[]): Block[] {
+function blocksOf(steps: readonly Numbered[]): Block[] {
 	const out: Block[] = [];
-	steps.forEach((step, i) => {
+	for (const { step, number } of steps) {
 		const last = out[out.length - 1];
 		if (!last || step.kind === 'flip' || (step.kind === 'parts' && last.steps.some((s) => s.step.kind !== 'flip'))) out.push({ steps: [] });
-		out[out.length - 1].steps.push({ step, number: i + 1 });
-	});
+		out[out.length - 1].steps.push({ step, number });
+	}
 	for (const block of out) {
 		const count = new Map<string, number>();
 		const drawn = block.steps.filter(({ step }) => step.picture && (step.kind === 'run' || step.kind === 'tack'));
@@ -124,13 +128,15 @@ function blocksOf(steps: readonly BenchStep[]): Block[] {
 	return out;
 }
 
-export function runContent(plan: PlanDocument, { steps, pictures }: BenchPlan, unit: LengthUnit): Content[] {
+/** Steps of the list in their blocks, each with its picture; the numbers are the list's own, on every sheet. @param keep those this sheet is about */
+export function stepBlocks(
+	plan: PlanDocument,
+	{ steps, pictures }: BenchPlan,
+	unit: LengthUnit,
+	keep: (s: BenchStep) => boolean = () => true
+): Content[] {
 	const l = (mm: number) => formatLength(mm, unit, 1);
 	const letters = seamLetters(plan.joints);
-	const settings = plan.settings.map(
-		(s) =>
-			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}${s.purgeLPerMin === undefined ? '' : `, purge ${s.purgeLPerMin} L/min`}`
-	);
 	const block = (b: Block): Content => {
 		const drawing = b.picture ? pictures[b.picture] : undefined;
 		const runs = b.steps.flatMap(({ step }) => (step.kind === 'run' ? [step] : []));
@@ -144,10 +150,19 @@ export function runContent(plan: PlanDocument, { steps, pictures }: BenchPlan, u
 		const picture = drawingSvg(drawing, { letters: !runs.length || runs.length > MOST_NUMBERED, arrows }, PICTURE.width, PICTURE.height);
 		return { columns: [{ width: PICTURE.width + 6, stack: [{ svg: picture }] }, rows], margin: [0, 3, 0, 3] };
 	};
+	const kept = steps.map((step, i) => ({ step, number: i + 1 })).filter(({ step }) => keep(step));
+	return blocksOf(kept).map(block);
+}
+
+export function runContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUnit): Content[] {
+	const settings = plan.settings.map(
+		(s) =>
+			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}${s.purgeLPerMin === undefined ? '' : `, purge ${s.purgeLPerMin} L/min`}`
+	);
 	return [
 		{ text: settings.join('\n'), margin: [0, 0, 0, 4], fontSize: 10.5 },
 		// a table without rows cannot be laid out
-		...(steps.length ? blocksOf(steps).map(block) : [{ text: 'None yet: give the plan tacks and runs.' }])
+		...(bench.steps.length ? stepBlocks(plan, bench, unit) : [{ text: 'None yet: give the plan tacks and runs.' }])
 	];
 }
 

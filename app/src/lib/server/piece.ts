@@ -4,6 +4,8 @@ import { revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision } from '$store/jobs';
 
+type Revision = Awaited<ReturnType<typeof getRevision>>;
+
 interface PieceRow {
 	id: string;
 	serial: string;
@@ -15,12 +17,12 @@ interface PieceRow {
 export async function pieceInHand<T extends PieceRow>(
 	pieces: readonly T[],
 	asked: string | null
-): Promise<{ piece?: T; plan?: PlanDocument; revision?: number }> {
+): Promise<{ piece?: T; plan?: PlanDocument; revision?: number; stored?: Revision }> {
 	const rank = ['welded', 'in-hand', 'handed-over', 'waiting'];
 	const piece = pieces.find((p) => p.id === asked) ?? [...pieces].sort((a, b) => rank.indexOf(a.state) - rank.indexOf(b.state))[0];
 	if (!piece) return {};
 	const revisionId = await revisionOfPiece(getDb(), piece.id);
 	if (!revisionId) return { piece };
 	const r = await getRevision(getDb(), revisionId);
-	return { piece, plan: r.document, revision: r.revision };
+	return { piece, plan: r.document, revision: r.revision, stored: r };
 }

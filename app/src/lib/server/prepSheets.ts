@@ -3,19 +3,23 @@ import type { Content } from 'pdfmake/interfaces';
 import { holdKind, holdWords } from '$core/holds';
 import type { CutLine } from '$core/families/cuttingList';
 import { accessFindings, orderFindings } from '$core/access/access';
-import { stepsOf } from '$core/sequence/assembly';
+import { drawingSvg, pointing } from '$core/draw/svg';
+import { seamLetters } from '$core/layout/seamNames';
 import { lifeWords } from '$core/sequence/lifeWords';
 import { fitUpAdvice } from '$core/fitup/advice';
 import { symbolOf, symbolSvg } from '$core/formats/weldSymbol';
 import { isClosed, pathLength } from '$core/geometry/polyline';
 import type { Vec2 } from '$core/geometry/vec';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
-import { ROOT_WORDS, sweep } from '$core/weldout/purge';
-import type { PlanDocument } from '$core/document/schema';
+import type { BenchPlan, Pointed } from '$core/weldout/benchPlan';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import { ROOT_WORDS } from '$core/weldout/purge';
+import { stepLines } from '$core/weldout/stepWords';
+import type { AnyHoldDown, PlanDocument } from '$core/document/schema';
 import { JOINTS } from '$core/joints';
 import type { WeldResponse } from '$core/response/weldResponse';
 import { formatLength, type LengthUnit } from '$core/units/length';
-import { lines, render, type SheetHead } from './pdf';
+import { lines, render, stepBlocks, type SheetHead } from './pdf';
 
 const heading = (text: string): Content => ({ text, bold: true, fontSize: 15, margin: [0, 12, 0, 4] });
 /** a new one each time: the printer draws a shared one only once */
@@ -79,34 +83,38 @@ export function cuttingListSheet(head: SheetHead, list: readonly CutLine[], quan
 	);
 }
 
-export const fitUpSheet = (head: SheetHead, plan: PlanDocument, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit) =>
-	render(head, fitUpContent(plan, responses, unit));
+/** Steps that make the piece ready for its runs. */
+const FIT_UP: readonly BenchStep['kind'][] = ['check', 'film', 'parts', 'preset', 'tack', 'grind', 'look'];
+const isFitUp = (s: BenchStep) =>
+	(FIT_UP.includes(s.kind) && !(s.kind === 'look' && s.at === 'pinholes')) ||
+	(s.kind === 'measure' && s.moment === 'as-tacked') ||
+	// turned for what comes on next
+	(s.kind === 'flip' && s.before.startsWith('parts:'));
 
-export function fitUpContent(plan: PlanDocument, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit): Content[] {
+export const fitUpSheet = (head: SheetHead, plan: PlanDocument, bench: BenchPlan, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit) =>
+	render(head, fitUpContent(plan, bench, responses, unit));
+
+export function fitUpContent(plan: PlanDocument, bench: BenchPlan, responses: ReadonlyMap<string, WeldResponse>, unit: LengthUnit): Content[] {
 	const l = (mm: number, digits = 1) => formatLength(mm, unit, digits);
 	const advice = fitUpAdvice(plan, new Map([...responses].map(([id, r]) => [id, r.tintWidthMm])), (mm) => l(mm, 1));
 	const trueJoint = plan.joints.find((j) => j.id === plan.fitUp.trueJoint);
-	const steps = stepsOf(plan);
-	const name = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
 	const found = [...orderFindings(plan).map((words) => ({ words, step: -1 })), ...accessFindings(plan, assemblyMesh(plan))];
 	const adjusting = plan.joints.find((j) => j.id === plan.fitUp.adjustingJoint);
+	const letters = seamLetters(plan.joints);
 	return [
 		{
 			text: trueJoint
 				? `True first: the ${plan.fitUp.trueEnd === 'far' ? 'far' : 'datum'} end of “${trueJoint.name}”, then work away from it.${adjusting ? ` Leave “${adjusting.name}” until last: it takes up the error of the rest.` : ''}`
 				: 'No true corner is chosen.'
 		},
-		heading('Checks'),
-		{
-			layout: 'noBorders',
-			table: {
-				widths: [18, '*'],
-				body: plan.fitUp.checks.length ? plan.fitUp.checks.map((c): Content[] => [box(), { text: c.text, fontSize: 13 }]) : [['', 'none']]
-			}
-		},
-		heading('Order'),
-		{ ol: steps.map((s) => `${s.name}: ${s.parts.map(name).join(', ')}`) },
 		...(found.length ? [{ ul: found.map((f) => f.words), margin: [0, 6, 0, 0] } as Content] : []),
+		heading('Steps'),
+		{
+			text: 'Numbers are those of the run sheet and of the run screen: what lies between them is on the hold sheet and the run sheet.',
+			fontSize: 9,
+			margin: [0, 0, 0, 4]
+		},
+		...stepBlocks(plan, bench, unit, isFitUp),
 		heading('Seams'),
 		{
 			layout: lines,
@@ -127,7 +135,7 @@ export function fitUpContent(plan: PlanDocument, responses: ReadonlyMap<string, 
 								{ svg: symbolSvg(symbolOf(j, length, thickness, process, isClosed(j.a.path) || isClosed(j.b.path))) },
 								{
 									text: [
-										{ text: `${j.name}\n`, bold: true },
+										{ text: `${letters.get(j.id)}   ${j.name}\n`, bold: true },
 										`${JOINTS[j.type].name}, ${l(length)}, ${j.filler ? 'filler' : 'fusion'}, ${j.penetration}${a.notes.length ? `\n${a.notes.join(' ')}` : ''}`
 									],
 									fontSize: 11
@@ -144,31 +152,47 @@ export function fitUpContent(plan: PlanDocument, responses: ReadonlyMap<string, 
 	];
 }
 
-export const holdSheet = (head: SheetHead, plan: PlanDocument, unit: LengthUnit) => render(head, holdContent(plan, unit));
+export const holdSheet = (head: SheetHead, plan: PlanDocument, bench: BenchPlan, unit: LengthUnit) => render(head, holdContent(plan, bench, unit));
 
-export function holdContent(plan: PlanDocument, unit: LengthUnit): Content[] {
+export function holdContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUnit): Content[] {
 	const l = (mm: number) => formatLength(mm, unit, 0);
 	const words = holdWords(plan, l);
-	const root = plan.root;
-	const swept =
-		root?.volumeL && root.flowLPerMin && (root.care === 'purge' || root.care === 'both')
-			? sweep(root.volumeL, root.flowLPerMin, root.ventMm)
-			: undefined;
+	const numbered = bench.steps.map((step, i) => ({ step, number: i + 1 }));
+	const stepOf = (id: string, on: boolean) => numbered.find(({ step }) => step.kind === 'hold' && step.holdDown === id && step.on === on)?.number;
+	/** in the order they go on */
+	const holds = [...plan.holdDowns].sort((p, q) => (stepOf(p.id, true) ?? 0) - (stepOf(q.id, true) ?? 0));
+	const picture = (id: string): Content => {
+		const spot = bench.holds[id] as Pointed | undefined;
+		return spot ? { svg: drawingSvg(bench.pictures[spot.picture], pointing(spot), 120, 92) } : '';
+	};
+	const when = (h: AnyHoldDown, on: boolean): Content => {
+		const number = stepOf(h.id, on);
+		return [
+			{ text: number ? `step ${number}` : '', bold: true },
+			{ text: lifeWords(on ? h.life.on : h.life.off, plan), fontSize: 10 }
+		];
+	};
+	const purging = numbered.filter(({ step }) => step.kind === 'purge' || step.id === 'wait:purge');
 	return [
-		plan.holdDowns.length
+		holds.length
 			? {
 					layout: lines,
 					table: {
 						headerRows: 1,
 						dontBreakRows: true,
-						widths: ['*', 200, 75, 75, 18],
+						widths: [124, '*', 82, 82, 18],
 						body: [
-							['What', 'Where', 'On', 'Off', ''].map((t) => ({ text: t, bold: true })),
-							...plan.holdDowns.map((h): Content[] => [
-								{ text: h.name, bold: true },
-								holdKind(h).where(h, words),
-								lifeWords(h.life.on, plan),
-								lifeWords(h.life.off, plan),
+							['', 'What and where', 'On', 'Off', ''].map((t) => ({ text: t, bold: true })),
+							...holds.map((h): Content[] => [
+								picture(h.id),
+								{
+									text: [
+										{ text: `${h.name}\n`, bold: true },
+										{ text: holdKind(h).where(h, words), fontSize: 11 }
+									]
+								},
+								when(h, true),
+								when(h, false),
 								box()
 							])
 						]
@@ -176,16 +200,10 @@ export function holdContent(plan: PlanDocument, unit: LengthUnit): Content[] {
 				}
 			: { text: 'Nothing holds this piece: it is welded free.' },
 		heading('Behind the root'),
-		{ text: ROOT_WORDS[root?.care ?? 'none'] },
-		...(swept
-			? ([
-					{
-						text: `Sweep ${Math.ceil(swept.mixedMin)} min at ${root!.flowLPerMin} L/min before the arc (${swept.argonL.toFixed(0)} L of argon).${root!.dams ? ` Dams: ${root!.dams}` : ''}`,
-						bold: true,
-						margin: [0, 4, 0, 4]
-					},
-					{ ul: swept.cautions }
-				] as Content[])
-			: [])
+		{ text: ROOT_WORDS[plan.root?.care ?? 'none'] },
+		...purging.map(({ step, number }): Content => ({
+			text: [{ text: `Step ${number}: ${step.title}. `, bold: true }, stepLines(step, plan, l).join(' ')],
+			margin: [0, 4, 0, 0]
+		}))
 	];
 }

@@ -69,9 +69,9 @@ export function traveller(head: SheetHead, d: TravellerData, unit: LengthUnit) {
 			}
 		},
 		chapter('Fit-up'),
-		...fitUpContent(plan, d.responses, unit),
+		...fitUpContent(plan, d.bench, d.responses, unit),
 		chapter('Hold'),
-		...holdContent(plan, unit),
+		...holdContent(plan, d.bench, unit),
 		chapter('Tack marks'),
 		...marksContent(plan, d.bench, unit),
 		chapter('Run sheet'),

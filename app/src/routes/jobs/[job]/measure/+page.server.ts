@@ -1,18 +1,22 @@
 import { readingContext } from '$core/features/context';
 import { featureKind } from '$core/features';
 import { METHOD_KINDS } from '$core/measure/methods';
+import { benchPlanOf } from '$lib/server/compute';
 import { pieceInHand } from '$lib/server/piece';
 import { measurementsOf } from '$store/bench';
 import { getDb } from '$store/database';
 
 export const load = async ({ url, parent }) => {
 	const { pieces } = await parent();
-	const { piece, plan, revision } = await pieceInHand(pieces, url.searchParams.get('piece'));
-	if (!piece || !plan) return { piece: piece ?? null, revision: null, posture: 'three-points' as const, features: [], measurements: [] };
+	const { piece, plan, revision, stored } = await pieceInHand(pieces, url.searchParams.get('piece'));
+	if (!piece || !plan || !stored)
+		return { piece: piece ?? null, revision: null, posture: 'three-points' as const, features: [], measurements: [], art: undefined };
 	return {
 		piece,
 		revision,
 		posture: plan.posture,
+		// the page does not wait for its pictures
+		art: benchPlanOf(stored).then(({ pictures, features }) => ({ pictures, features })),
 		features: plan.features.map((f) => {
 			const method = featureKind(f).methods[0];
 			const context = readingContext(f, plan);

@@ -9,6 +9,8 @@
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
 	import { uuid } from '$lib/uuid';
+	import { pointing } from '$core/draw/svg';
+	import PiecePicture from '$lib/ui/PiecePicture.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
@@ -28,6 +30,8 @@
 	let instrument = $state('Straightedge and feeler gauges');
 	let metalC = $state<number | undefined>();
 	let cells = $state<Record<string, string[]>>({});
+	/** the cell in hand: its place is lit on the picture */
+	let at = $state(0);
 	let refusal = $state<Refusal | undefined>();
 	let withdrawing = $state('');
 	let why = $state('');
@@ -149,6 +153,24 @@
 								? `; the drawing says ${quantity(feature.context.nominal, feature.unit, unit)}`
 								: ''}. A gauge that types fills the cells in turn.
 						</p>
+						{#await data.art}
+							<p class="mt-2 text-sm text-steel-600" role="status">The picture is being drawn.</p>
+						{:then art}
+							{@const spot = art?.features[feature.id]}
+							{#if art && spot}
+								<div class="mt-2">
+									<PiecePicture
+										drawing={art.pictures[spot.picture]}
+										hand={pointing(spot, spot.labels.indexOf(String(at + 1)))}
+										label="Where {feature.name} is read on the piece"
+										width={520}
+										height={300}
+									/>
+								</div>
+							{/if}
+						{:catch}
+							<p class="mt-2 text-sm text-steel-600">No picture: this plan could not be drawn.</p>
+						{/await}
 						<div class="mt-2 grid gap-2" style="grid-template-columns: repeat({feature.columns}, minmax(0, 1fr))">
 							{#each feature.labels as label, i (i)}
 								<div>
@@ -160,6 +182,7 @@
 										class="tab w-full rounded-sm border border-steel-400 px-2 py-1.5 text-lg {bad === i ? 'border-plum-600' : ''}"
 										value={current[i]}
 										aria-invalid={bad === i ? 'true' : undefined}
+										onfocus={() => (at = i)}
 										oninput={(e) => set(i, e.currentTarget.value)}
 										onkeydown={(e) => enter(e, i)}
 									/>

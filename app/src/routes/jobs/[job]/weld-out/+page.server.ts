@@ -1,8 +1,12 @@
 import type { LineDrawing } from '$core/draw/lineDrawing';
+import type { Pointed } from '$core/weldout/benchPlan';
 import { benchPlanOf } from '$lib/server/compute';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
+
+/** a piece without a plan to draw */
+const NO_ART = { pictures: {} as Record<string, LineDrawing>, holds: {} as Record<string, Pointed>, features: {} as Record<string, Pointed> };
 
 export const load = async ({ params, url, parent, depends }) => {
 	depends('sarta:bench');
@@ -11,10 +15,10 @@ export const load = async ({ params, url, parent, depends }) => {
 	const asked = url.searchParams.get('piece');
 	const piece =
 		pieces.find((p) => p.id === asked) ?? pieces.find((p) => p.state === 'in-hand') ?? pieces.find((p) => p.state === 'waiting') ?? pieces[0];
-	if (!piece) return { piece: null, steps: [], pictures: {} as Record<string, LineDrawing>, events: [], revision: null, plan: null };
+	if (!piece) return { piece: null, steps: [], ...NO_ART, events: [], revision: null, plan: null };
 	const startedOn = await revisionOfPiece(db, piece.id);
 	const revision = startedOn ? await getRevision(db, startedOn) : await latestRevision(db, params.job, 'issued');
-	if (!revision) return { piece, steps: [], pictures: {} as Record<string, LineDrawing>, events: [], revision: null, plan: null };
+	if (!revision) return { piece, steps: [], ...NO_ART, events: [], revision: null, plan: null };
 	const plan = revision.document;
 	return {
 		piece,

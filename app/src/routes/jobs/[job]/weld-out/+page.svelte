@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { AtHand } from '$core/draw/svg';
+	import { pointing, type AtHand } from '$core/draw/svg';
 	import { seamLetters } from '$core/layout/seamNames';
 	import PiecePicture from '$lib/ui/PiecePicture.svelte';
 	import { stepLines } from '$core/weldout/stepWords';
@@ -48,7 +48,9 @@
 	const settings = $derived(step?.kind === 'run' ? data.plan?.settings.find((s) => s.id === step.settings) : undefined);
 	// a tack with filler takes what its seam's settings name, also where the run itself is fused
 	const tackFiller = $derived(step?.kind === 'tack' ? data.plan?.settings.find((s) => s.id === joint?.settings)?.fillerGrade : undefined);
-	const drawing = $derived(step?.picture ? data.pictures[step.picture] : undefined);
+	/** a hold-down on a part has a picture of its own: no seam says where it goes */
+	const spot = $derived(step?.kind === 'hold' && !step.picture ? data.holds[step.holdDown] : undefined);
+	const drawing = $derived(data.pictures[step?.picture ?? spot?.picture ?? '']);
 	const letters = $derived(seamLetters(data.plan?.joints ?? []));
 	/** what the picture lights up of this step */
 	const hand = $derived.by((): AtHand => {
@@ -56,6 +58,7 @@
 		if (step?.kind === 'tack' || step?.kind === 'grind') return { joint: step.joint, marks: step.stations };
 		const held = step?.kind === 'hold' ? data.plan?.holdDowns.find((h) => h.id === step.holdDown) : undefined;
 		if (held && 'joint' in held) return { joint: held.joint, marks: 'stationMm' in held ? [held.stationMm] : [held.fromMm, held.toMm] };
+		if (spot) return pointing(spot);
 		return joint ? { joint: joint.id } : { letters: true };
 	});
 	const joint = $derived(step && 'joint' in step ? data.plan?.joints.find((j) => j.id === step.joint) : undefined);
