@@ -44,9 +44,24 @@ export type TackOrder = (typeof TACK_ORDERS)[number];
 export const FEATURE_KINDS = ['flatness', 'straightness', 'length', 'squareness', 'angle', 'twist'] as const;
 export type FeatureKind = (typeof FEATURE_KINDS)[number];
 
+/** What kinds of feature are called. */
+export const FEATURE_WORDS: Record<FeatureKind, string> = {
+	flatness: 'flatness',
+	straightness: 'straightness',
+	length: 'length',
+	squareness: 'squareness',
+	angle: 'angle',
+	twist: 'twist'
+};
+
 /** Which faces a tape lies between at its two ends. */
 export const TAPE_OVER = ['outside', 'inside', 'same-side'] as const;
 export type TapeOver = (typeof TAPE_OVER)[number];
+export const TAPE_WORDS: Record<TapeOver, string> = {
+	outside: 'outside to outside',
+	inside: 'inside to inside',
+	'same-side': 'same side to same side'
+};
 
 export const FILM_SIDES = ['none', 'front', 'back', 'both'] as const;
 export type FilmSide = (typeof FILM_SIDES)[number];

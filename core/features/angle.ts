@@ -30,6 +30,11 @@ export const angle: FeatureRecord<'angle'> = {
 	sags: false,
 	taped: [],
 	shownAs: 'faces',
+	asks: ['First face, place 1', 'First face, place 2', 'First face, place 3', 'Second face, place 1', 'Second face, place 2', 'Second face, place 3'],
+	make(places, named) {
+		const ids = places.map(named);
+		return { kind: 'angle', faceA: ids.slice(0, 3), faceB: ids.slice(3) };
+	},
 	methods: ['angle'],
 	places: (f, plan) => namedPlaces([...f.faceA, ...f.faceB], plan),
 	check(f, c) {

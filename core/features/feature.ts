@@ -5,6 +5,7 @@
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import type { FeatureKind } from '../document/words';
 import type { Vec2, Vec3 } from '../geometry/vec';
+import { Refusal } from '../refusal/refusal';
 import type { FormClass, LinearClass } from '../measure/iso13920';
 import type { Method } from '../measure/methods';
 import type { ReadingContext } from '../measure/methods/method';
@@ -54,6 +55,10 @@ export interface FeatureRecord<K extends FeatureKind> {
 	taped: readonly (readonly [number, number])[];
 	/** how its places are joined on a drawing: by its tapes, along a line, round a ring, as a ring of three for each face, or not at all */
 	shownAs: 'tapes' | 'line' | 'ring' | 'faces' | 'places';
+	/** what each place is, in the order they are pointed at */
+	asks: readonly string[];
+	/** A feature of these places, as many as are asked for, its tolerance left open. @param named makes a named point of a place @throws Refusal where they cannot be its places */
+	make(places: readonly Place[], named: (p: Place) => string): Omit<FeatureOf<K>, 'id' | 'name' | 'tolerance'>;
 	/** ways to read it, the usual one first */
 	methods: readonly [Method, ...Method[]];
 	/** the places it looks at, in the order its formula takes them */
@@ -79,6 +84,12 @@ export const namedPlaces = (ids: readonly string[], plan: PlanDocument): Place[]
 		const p = plan.points.find((q) => q.id === id)!;
 		return { part: p.part, at: p.at };
 	});
+
+/** The one part that places lie on. @throws Refusal where they lie on several */
+export function onePart(places: readonly Place[], what: string): string {
+	if (places.some((p) => p.part !== places[0].part)) throw new Refusal(`${what} is read on one part: these places lie on several`);
+	return places[0].part;
+}
 
 /** How far the drawing is from a measured original, mm or degrees; nothing where the drawing is the target. */
 export const towards = (f: { original?: number }, drawn: number) => (f.original === undefined ? 0 : drawn - f.original);

@@ -1,7 +1,12 @@
 import { add, type Vec2 } from '../geometry/vec';
 import { minimumZone, reliefOf, thinZone, withoutRelief } from '../measure/flatness';
 import { formTolerance } from '../measure/iso13920';
-import { NONE, type FeatureRecord } from './feature';
+import { Refusal } from '../refusal/refusal';
+import { NONE, onePart, type FeatureRecord } from './feature';
+
+/** Readings are taken about this far apart; a smaller field is no field, mm (common practice, no source). */
+const PITCH_MM = 120;
+const SMALLEST_MM = 20;
 
 export const flatness: FeatureRecord<'flatness'> = {
 	unit: 'mm',
@@ -12,6 +17,22 @@ export const flatness: FeatureRecord<'flatness'> = {
 	sags: true,
 	taped: [],
 	shownAs: 'places',
+	asks: ['One corner of the field', 'The opposite corner'],
+	make(places) {
+		const [p, q] = places.map((x) => x.at);
+		const [w, h] = [Math.abs(q[0] - p[0]), Math.abs(q[1] - p[1])];
+		if (w < SMALLEST_MM || h < SMALLEST_MM)
+			throw new Refusal(`A field of ${w.toFixed(0)} x ${h.toFixed(0)} mm is too small for a grid of readings: at least ${SMALLEST_MM} mm each way`);
+		const along = (mm: number) => Math.min(6, Math.max(3, Math.round(mm / PITCH_MM) + 1));
+		return {
+			kind: 'flatness',
+			part: onePart(places, 'Flatness'),
+			at: [Math.min(p[0], q[0]), Math.min(p[1], q[1])],
+			size: [w, h],
+			nx: along(w),
+			ny: along(h)
+		};
+	},
 	methods: ['grid'],
 	places: (f) =>
 		Array.from({ length: f.nx * f.ny }, (_, i) => ({

@@ -10,6 +10,8 @@ export const length: FeatureRecord<'length'> = {
 	sags: false,
 	taped: [[0, 1]],
 	shownAs: 'tapes',
+	asks: ['One end', 'The other end'],
+	make: (places, named) => ({ kind: 'length', points: places.map(named) }),
 	methods: ['tape'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),

@@ -13,6 +13,8 @@ export const squareness: FeatureRecord<'squareness'> = {
 		[1, 3]
 	],
 	shownAs: 'tapes',
+	asks: ['Corner 1', 'Corner 2, next to it', 'Corner 3, opposite the first', 'Corner 4'],
+	make: (places, named) => ({ kind: 'squareness', points: places.map(named) }),
 	methods: ['diagonals'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),

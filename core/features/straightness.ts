@@ -2,7 +2,7 @@ import { pathLength, pointAt } from '../geometry/polyline';
 import { add } from '../geometry/vec';
 import { formTolerance } from '../measure/iso13920';
 import { bowFromEnds } from '../measure/straightness';
-import { NONE, type FeatureRecord } from './feature';
+import { NONE, onePart, type FeatureRecord } from './feature';
 
 /** Gaps read under a straightedge between its ends. */
 const STRAIGHTEDGE_PLACES = 3;
@@ -16,6 +16,8 @@ export const straightness: FeatureRecord<'straightness'> = {
 	sags: true,
 	taped: [],
 	shownAs: 'line',
+	asks: ['One end of the line', 'The other end'],
+	make: (places) => ({ kind: 'straightness', part: onePart(places, 'Straightness'), path: places.map((p) => p.at), n: 9 }),
 	methods: ['straightedge'],
 	places(f) {
 		const length = pathLength(f.path);

@@ -4,7 +4,7 @@
  * it. An edge that the tape runs off stays where it is.
  */
 import type { AnyFeature, Part, PlanDocument } from '../document/schema';
-import type { TapeOver } from '../document/words';
+import { TAPE_WORDS, type TapeOver } from '../document/words';
 import { isInside, nearestOnPath, pathLength, pointAt } from '../geometry/polyline';
 import { add, cross, dot, norm, scale, sub, unit, type Vec2, type Vec3 } from '../geometry/vec';
 import { spaceOf } from '../layout/space';
@@ -92,11 +92,9 @@ export function tapeEnds(feature: AnyFeature, plan: PlanDocument): Vec3[] {
 	return ends;
 }
 
-const WORDS: Record<TapeOver, string> = { outside: 'outside to outside', inside: 'inside to inside', 'same-side': 'same side to same side' };
-
 /** Said where a tape is read: which faces it lies between, or that it runs from edge to edge. */
 export function tapeWords(feature: AnyFeature, plan: PlanDocument): string | undefined {
 	if (!featureKind(feature).taped.length) return undefined;
 	const over = ('over' in feature && feature.over) || 'outside';
-	return tapeEnds(feature, plan).some((v) => norm(v) > 0) ? WORDS[over] : 'edge to edge';
+	return tapeEnds(feature, plan).some((v) => norm(v) > 0) ? TAPE_WORDS[over] : 'edge to edge';
 }

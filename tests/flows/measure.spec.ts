@@ -1,13 +1,44 @@
 /** Every kind of feature read in a real browser, under the page's own security policy, with readings that are not flat. */
-import { expect, test } from '@playwright/test';
+import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { addPerson, ready, signIn, stage } from './helpers';
+import { addPerson, ready, saved, signIn, stage } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
 
 /** not plane whatever the tilt */
 const WAVE = [0, 0.1, 0.2, 0.3];
+
+/** What the piece's own shape offers, and one made of two clicks; what was taken away comes back by undo. */
+async function moreToMeasure(page: Page) {
+	await stage(page, 'Job');
+	const rows = page.locator('tbody tr');
+	await expect(rows.first()).toBeVisible();
+	const before = await rows.count();
+	await page.getByRole('button', { name: 'What this piece could be measured by' }).click();
+	const offers = page.getByRole('checkbox');
+	const first = await offers.count();
+	expect(first).toBeGreaterThan(3);
+	for (const i of [0, first - 1]) await offers.nth(i).check();
+	await page.getByRole('button', { name: 'Add these 2' }).click();
+	await expect(rows).toHaveCount(before + 2);
+	await page.getByRole('button', { name: 'A feature of my own' }).click();
+	await page.getByLabel('Name', { exact: true }).fill('Across by my own tape');
+	const flat = page.getByRole('img', { name: /flat: click/ });
+	const add = page.getByRole('button', { name: 'Add it' });
+	await expect(add).toBeDisabled();
+	for (const share of [0.45, 0.55]) {
+		const box = (await flat.boundingBox())!;
+		await flat.click({ position: { x: share * box.width, y: 0.5 * box.height } });
+	}
+	await add.click();
+	await expect(rows).toHaveCount(before + 3);
+	await page.getByRole('button', { name: 'take away Across by my own tape' }).click();
+	await expect(rows).toHaveCount(before + 2);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await expect(rows).toHaveCount(before + 3);
+	await saved(page);
+}
 
 for (const kind of ['butt-panel', 'cylinder'] as const)
 	test(`readings of a ${kind} can be kept, whatever is measured`, async ({ page }) => {
@@ -19,6 +50,7 @@ for (const kind of ['butt-panel', 'cylinder'] as const)
 		await page.getByLabel('What is it?').selectOption(kind);
 		await page.getByRole('button', { name: 'Make the job' }).click();
 		await page.waitForURL('**/parts');
+		if (kind === 'butt-panel') await moreToMeasure(page);
 		await stage(page, 'Forecast');
 		await ready(page);
 		await page.getByRole('button', { name: /Issue revision 1/ }).click();

@@ -12,10 +12,12 @@
 		shape: readonly Vec2[];
 		closed: boolean;
 		marks: readonly Vec2[];
+		/** beside each mark; counted from 1 where they are not given */
+		numbers?: readonly number[];
 		isRefused: boolean;
 		onplace: (at: Vec2) => void;
 	}
-	let { part, plan, shape, closed, marks, isRefused, onplace }: Props = $props();
+	let { part, plan, shape, closed, marks, numbers, isRefused, onplace }: Props = $props();
 	const box = $derived(layoutBox(part.outline));
 	const margin = $derived(0.04 * Math.max(box.x1 - box.x0, box.y1 - box.y0));
 	const w = $derived(box.x1 - box.x0 + 2 * margin);
@@ -87,6 +89,6 @@
 			x={x(m[0]) + pen * 6}
 			y={y(m[1]) - pen * 6}
 			font-size={pen * 13}
-			fill="#0f4c81">{marks.length > 1 ? i + 1 : ''}</text
+			fill="#0f4c81">{numbers?.[i] ?? (marks.length > 1 ? i + 1 : '')}</text
 		>{/each}
 </svg>

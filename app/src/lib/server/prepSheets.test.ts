@@ -45,7 +45,7 @@ function tank(): PlanDocument {
 		} as never
 	);
 	p.tacks[0].flush = true;
-	p.joints[0].filmSide = 'both' as never;
+	p.parts[0].film = 'both';
 	p.root = { care: 'purge', volumeL: 9, flowLPerMin: 10, ventMm: 6 } as never;
 	return p;
 }

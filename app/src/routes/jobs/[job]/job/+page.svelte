@@ -1,10 +1,12 @@
 <script lang="ts">
 	import { VERDICT_WORDS } from '$core/features/verdict';
-	import { PIECE_WORDS, POSTURES, POSTURE_WORDS, type Posture } from '$core/document/words';
+	import { FEATURE_WORDS, PIECE_WORDS, POSTURES, POSTURE_WORDS, TAPE_OVER, TAPE_WORDS, type Posture, type TapeOver } from '$core/document/words';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { featureKind, unitOf } from '$core/features';
-	import type { FormClass, LinearClass } from '$core/measure/iso13920';
-	import type { AnyFeature } from '$core/document/schema';
+	import { CLASSES, generalTolerance } from '$core/features/general';
+	import { withoutFeature } from '$core/compose/features';
+	import FeatureAdd from '$lib/job/FeatureAdd.svelte';
+	import type { AnyFeature, PlanDocument } from '$core/document/schema';
 	import { call, type Refusal } from '$lib/call';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { quantity } from '$lib/units';
@@ -52,20 +54,32 @@
 		if (r.ok) await goto('/jobs');
 		else refusal = r.refusal;
 	}
-	const CLASSES = { form: ['E', 'F', 'G', 'H'], linear: ['A', 'B', 'C', 'D'] } satisfies { form: FormClass[]; linear: LinearClass[] };
 	const generalOf = (f: AnyFeature) => featureKind(f).general;
-	/** the size the standard's table is entered with */
-	function sizeOf(f: AnyFeature): number {
-		const xs = desk.doc.parts[0].outline.map((p) => p[0]);
-		const drawn = desk.result?.features.find((x) => x.id === f.id)?.nominal;
-		return generalOf(f).sizeMm(f, drawn, Math.max(...xs) - Math.min(...xs));
-	}
-	function fromClass(f: AnyFeature, c: string) {
-		const size = Math.min(4000, sizeOf(f));
-		const general = generalOf(f);
-		const { note, ...limits } = general.classes === 'form' ? general.of(c as FormClass, size) : general.of(c as LinearClass, size);
+	const fromClass = (f: AnyFeature, c: string) =>
 		desk.change(`tolerance of ${f.name}`, (d) => {
-			d.features.find((x) => x.id === f.id)!.tolerance = { ...limits, source: `ISO 13920-${c}${note ? `, ${note}` : ''}` };
+			d.features.find((x) => x.id === f.id)!.tolerance = generalTolerance(f, d, c);
+		});
+	const rename = (f: AnyFeature, name: string) => {
+		if (!name.trim() || name.trim() === f.name) return;
+		desk.change(`name of ${f.name}`, (d) => {
+			d.features.find((x) => x.id === f.id)!.name = name.trim().slice(0, 80);
+		});
+	};
+	const remove = (f: AnyFeature) =>
+		desk.change(`${f.name} taken away`, (d) => {
+			const without = withoutFeature(d, f.id);
+			d.features = without.features;
+			d.points = without.points;
+		});
+	const tapeOver = (f: AnyFeature, over: string) =>
+		desk.change(`where the tape of ${f.name} lies`, (d) => {
+			const x = d.features.find((y) => y.id === f.id)!;
+			if (x.kind === 'length' || x.kind === 'squareness') x.over = over as TapeOver;
+		});
+	function add(made: PlanDocument, label: string) {
+		desk.change(label, (d) => {
+			d.features = made.features;
+			d.points = made.points;
 		});
 	}
 	/** a value of the feature in the person's unit, from the core's and back */
@@ -209,7 +223,7 @@
 				/>
 			</div>
 			{#if desk.doc.features.length === 0}<p class="text-steel-600">
-					This plan names no features. Families bring their own; a job file can carry any.
+					Nothing to measure is named yet: choose from what the piece offers, or make a feature of your own.
 				</p>{/if}
 			<table class="w-full text-sm">
 				<thead
@@ -224,7 +238,27 @@
 						{@const r = desk.shown?.features.find((x) => x.id === f.id)}
 						<tr class="border-t border-steel-200 align-top">
 							<td class="py-2 pr-2"
-								><span class="font-medium">{f.name}</span><br /><span class="text-steel-600">{f.kind}</span>
+								><input
+									class="w-full rounded-sm border border-transparent bg-transparent px-1 py-0.5 font-medium hover:border-steel-300 focus:border-steel-500"
+									aria-label="Name of {f.name}"
+									value={f.name}
+									maxlength={80}
+									disabled={!desk.mayEdit}
+									onchange={(e) => rename(f, e.currentTarget.value)}
+								/><br /><span class="px-1 text-steel-600">{FEATURE_WORDS[f.kind]}</span>
+								{#if f.kind === 'length' || f.kind === 'squareness'}
+									<select
+										class="ml-1 rounded-sm py-0.5 text-[13px]"
+										aria-label="Where the tape of {f.name} lies"
+										value={f.over ?? 'outside'}
+										disabled={!desk.mayEdit}
+										onchange={(e) => tapeOver(f, e.currentTarget.value)}
+										>{#each TAPE_OVER as o (o)}<option value={o}>{TAPE_WORDS[o]}</option>{/each}</select
+									>
+								{/if}
+								{#if desk.mayEdit}<button type="button" class="ml-1 text-[13px] text-plum-700 underline" onclick={() => remove(f)}
+										>take away<span class="sr-only"> {f.name}</span></button
+									>{/if}
 								{#if r?.nominal !== undefined}
 									<details open={f.original !== undefined} class="text-[13px]">
 										<summary class="cursor-pointer text-primary-700 underline">copy a measured original</summary>
@@ -273,6 +307,7 @@
 					{/each}
 				</tbody>
 			</table>
+			{#if desk.mayEdit}<FeatureAdd plan={desk.doc} {unit} onadd={add} />{/if}
 		</Panel>
 	</div>
 </main>
