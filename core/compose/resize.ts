@@ -6,6 +6,7 @@ import type { AnyHoldDown, AssemblyStep, FamilyAddition, Joint, Part, PlanDocume
 import type { FamilyKind } from '../document/words';
 import { pathLength } from '../geometry/polyline';
 import { prune } from '../plan/prune';
+import { readvise } from '../response/readvise';
 import { Refusal } from '../refusal/refusal';
 import { orderPattern } from '../schools/orderPattern';
 import { DEFAULT_ORDER } from '../schools/orders';
@@ -79,6 +80,7 @@ export function regenerate(
 	// what still speaks of something that is gone goes too
 	const left = copyOf(next);
 	const pruned = prune(left);
+	notes.push(...readvise(left, plan));
 	notes.unshift(...whatWent(plan, left), ...pruned);
 	return { plan: left, notes, faults: [] };
 }

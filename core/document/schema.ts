@@ -24,12 +24,14 @@ import {
 	TACK_PATTERNS,
 	JOINT_TYPES,
 	PENETRATIONS,
+	POLARITIES,
 	POSTURES,
 	WELD_SIDES,
 	type AdditionKind,
 	type Contact,
 	type Cooling,
 	type FamilyKind,
+	type Polarity,
 	type TapeOver,
 	type FeatureKind,
 	type FilmSide,
@@ -314,6 +316,7 @@ export class WeldSettings {
 	@Name() name!: string;
 	@OneOf(['TIG', 'MIG', 'MMA']) process: 'TIG' | 'MIG' | 'MMA' = 'TIG';
 	@OneOf(['steady', 'pulsed']) current: 'steady' | 'pulsed' = 'steady';
+	@Maybe() @OneOf(POLARITIES) polarity?: Polarity;
 	/** Steady current, or the peak of a pulsed one, A. */
 	@Num(1, 500) ampsA!: number;
 	@Maybe() @Num(1, 500) backgroundA?: number;
@@ -322,6 +325,11 @@ export class WeldSettings {
 	/** Arc volts; estimated from the current when absent. */
 	@Maybe() @Num(5, 60) volts?: number;
 	@Num(0.1, 50) speedMmPerS!: number;
+	/** current the arc starts on and ends on, A, and how long it takes to rise to the welding current and to fall from it, s */
+	@Maybe() @Num(1, 500) startA?: number;
+	@Maybe() @Num(0, 30) upSlopeS?: number;
+	@Maybe() @Num(1, 500) finishA?: number;
+	@Maybe() @Num(0, 30) downSlopeS?: number;
 	@Maybe() @Name(40) fillerGrade?: string;
 	@Maybe() @Num(0.3, 6) fillerMm?: number;
 	@Name(60) gas: string = 'Argon';

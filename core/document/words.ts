@@ -54,6 +54,11 @@ export const FEATURE_WORDS: Record<FeatureKind, string> = {
 	twist: 'twist'
 };
 
+/** Which way the current goes, told of the electrode. */
+export const POLARITIES = ['DC-', 'DC+', 'AC'] as const;
+export type Polarity = (typeof POLARITIES)[number];
+export const POLARITY_WORDS: Record<Polarity, string> = { 'DC-': 'DC, electrode negative', 'DC+': 'DC, electrode positive', AC: 'AC' };
+
 /** Which faces a tape lies between at its two ends. */
 export const TAPE_OVER = ['outside', 'inside', 'same-side'] as const;
 export type TapeOver = (typeof TAPE_OVER)[number];

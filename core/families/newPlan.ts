@@ -4,6 +4,7 @@ import { shown, type Fault } from '../document/faults';
 import type { PlanDocument, WeldSettings } from '../document/schema';
 import type { FamilyKind } from '../document/words';
 import { METALS } from '../materials/metals';
+import { rampsFor } from '../response/settingsAdvice';
 import { checkPlan } from '../plan/check';
 import { orderPattern } from '../schools/orderPattern';
 import { DEFAULT_ORDER } from '../schools/orders';
@@ -44,12 +45,15 @@ export function generate(
 export function startingSettings(thicknessMm: number, material: string): WeldSettings {
 	// a shop's own metal: the filler its supplier names
 	const welding = METALS.find((m) => m.id === material)?.welding;
+	const ampsA = Math.max(8, Math.round(((thicknessMm / 0.0254) * 5) / 6));
 	return {
 		id: 'main',
 		name: 'Main seams',
 		process: 'TIG',
 		current: 'steady',
-		ampsA: Math.max(8, Math.round(((thicknessMm / 0.0254) * 5) / 6)),
+		...(welding ? { polarity: welding.current === 'AC' ? ('AC' as const) : ('DC-' as const) } : {}),
+		ampsA,
+		...rampsFor(ampsA),
 		volts: 10,
 		speedMmPerS: 2.5,
 		...(welding ? { fillerGrade: welding.filler } : {}),

@@ -8,6 +8,7 @@ import type { Material } from '../materials/grades';
 import { metalOf } from '../materials/hot';
 import { METALS } from '../materials/metals';
 import type { Bar, Joint, WeldSettings } from '../document/schema';
+import type { Polarity } from '../document/words';
 import { poolWidth, weldResponse, TINT_C, type ResponseInput } from './weldResponse';
 
 export interface AdvisedField {
@@ -63,6 +64,18 @@ export function fillerFor(a: Material, b: Material): { grade?: string; why: stri
 	if (leads) return { grade: leads.welding.filler, why: leads.welding.why };
 	return { grade: '309L', why: `unlike grades (${a.name} to ${b.name})` };
 }
+
+/** Which way the current goes through two sheets: an oxide skin wants AC. */
+export const polarityFor = (a: Material, b: Material): Polarity => ([a, b].some((m) => metalOf(m).welding.current === 'AC') ? 'AC' : 'DC-');
+
+/** Start and finish: enough to form a pool without a blow-through, and a fall slow enough that the crater fills (common practice, no source). */
+const RAMPS = { start: 0.5, upS: 0.5, finish: 0.25, downS: 3 } as const;
+export const rampsFor = (ampsA: number): Required<Pick<WeldSettings, 'startA' | 'upSlopeS' | 'finishA' | 'downSlopeS'>> => ({
+	startA: Math.max(5, Math.round(RAMPS.start * ampsA)),
+	upSlopeS: RAMPS.upS,
+	finishA: Math.max(5, Math.round(RAMPS.finish * ampsA)),
+	downSlopeS: RAMPS.downS
+});
 
 /** @param own the settings in use now: volts, process and gas are kept; the rest is advised */
 // eslint-disable-next-line complexity, max-lines-per-function -- a line for each field of the settings
@@ -121,6 +134,22 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 		pulsed ? 'thin or sealing work: pulses keep the pool small' : 'thick enough to run steady'
 	);
 	put('ampsA', pulsed ? 'Peak' : 'Amps', chosen.ampsA, 'A', ruleWords);
+	if (own.process === 'TIG') {
+		chosen.polarity = polarityFor(a.material, b.material);
+		put(
+			'polarity',
+			'Polarity',
+			chosen.polarity,
+			'',
+			chosen.polarity === 'AC' ? 'AC breaks the oxide skin of aluminium' : 'electrode negative: the heat goes into the sheet and the point lasts'
+		);
+		const ramps = rampsFor(chosen.ampsA);
+		Object.assign(chosen, ramps);
+		put('startA', 'Start', ramps.startA, 'A', `rises in ${ramps.upSlopeS} s: no blow-through at a thin edge (common practice, no source)`);
+		put('upSlopeS', 'Rise', ramps.upSlopeS, 's', 'to the welding current');
+		put('finishA', 'Finish', ramps.finishA, 'A', `falls in ${ramps.downSlopeS} s: the crater fills and does not crack (common practice, no source)`);
+		put('downSlopeS', 'Fall', ramps.downSlopeS, 's', 'from the welding current');
+	}
 	if (pulsed) {
 		put('backgroundA', 'Background', chosen.backgroundA!, 'A', 'about seven tenths of the peak (common practice, no source)');
 		put('pulsesPerSecond', 'Pulses', 8, 'per s', 'common for sealing work (no source)');

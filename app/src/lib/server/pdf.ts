@@ -3,6 +3,7 @@ import path from 'node:path';
 import pdfmake from 'pdfmake';
 import type { Column, Content, ContentText, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces';
 import { pathLength } from '$core/geometry/polyline';
+import { currentWords, rampWords } from '$core/weldout/currentWords';
 import { fillerOfSettings } from '$core/weldout/fillerWords';
 import { drawingSvg } from '$core/draw/svg';
 import { seamLetters } from '$core/layout/seamNames';
@@ -157,7 +158,7 @@ export function stepBlocks(
 export function runContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUnit): Content[] {
 	const settings = plan.settings.map(
 		(s) =>
-			`${s.name}: ${s.current === 'pulsed' ? `${s.ampsA}/${s.backgroundA ?? '-'} A pulsed` : `${s.ampsA} A`}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}${s.purgeLPerMin === undefined ? '' : `, purge ${s.purgeLPerMin} L/min`}`
+			`${s.name}: ${currentWords(s)}${rampWords(s) ? ` (${rampWords(s)})` : ''}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}${s.purgeLPerMin === undefined ? '' : `, purge ${s.purgeLPerMin} L/min`}`
 	);
 	return [
 		{ text: settings.join('\n'), margin: [0, 0, 0, 4], fontSize: 10.5 },

@@ -8,7 +8,12 @@ import { lines, render } from './pdf';
 const FIELDS: readonly [keyof WeldSettings, string, string][] = [
 	['process', 'Process', ''],
 	['current', 'Current', ''],
+	['polarity', 'Polarity', ''],
 	['ampsA', 'Amps, or peak', 'A'],
+	['startA', 'Start', 'A'],
+	['upSlopeS', 'Rise', 's'],
+	['finishA', 'Finish', 'A'],
+	['downSlopeS', 'Fall', 's'],
 	['backgroundA', 'Background', 'A'],
 	['pulsesPerSecond', 'Pulses', 'per s'],
 	['onFraction', 'On-time', ''],

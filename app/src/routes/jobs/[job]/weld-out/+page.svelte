@@ -3,6 +3,7 @@
 	import { seamLetters } from '$core/layout/seamNames';
 	import PiecePicture from '$lib/ui/PiecePicture.svelte';
 	import { stepLines } from '$core/weldout/stepWords';
+	import { currentWords, rampWords } from '$core/weldout/currentWords';
 	import { fillerOf } from '$core/weldout/fillerWords';
 	import { PIECE_WORDS } from '$core/document/words';
 	import { onMount, untrack } from 'svelte';
@@ -209,7 +210,7 @@
 				{#if joint}<div class="mt-5"><RunTape {joint} from={step.fromMm} to={step.toMm} {unit} /></div>{/if}
 				{#if settings}
 					<dl class="mt-5 flex flex-wrap gap-x-10 gap-y-3">
-						{#each [['Current', settings.current === 'pulsed' ? `${settings.ampsA} / ${settings.backgroundA ?? '–'} A` : `${settings.ampsA} A`], ['Speed', `${settings.speedMmPerS} mm/s`], ['Arc time', `${(Math.abs(step.toMm - step.fromMm) / settings.speedMmPerS).toFixed(0)} s`], ['Filler', joint ? fillerOf(joint, settings) : '–'], ['Gas', `${settings.gasLPerMin} L/min`], ['Post-flow', settings.postFlowS === undefined ? '–' : `${settings.postFlowS} s`]] as [k, v] (k)}
+						{#each [['Current', currentWords(settings)], ['Start and finish', rampWords(settings) ?? 'as the machine is set'], ['Speed', `${settings.speedMmPerS} mm/s`], ['Arc time', `${(Math.abs(step.toMm - step.fromMm) / settings.speedMmPerS).toFixed(0)} s`], ['Filler', joint ? fillerOf(joint, settings) : '–'], ['Gas', `${settings.gasLPerMin} L/min`], ['Post-flow', settings.postFlowS === undefined ? '–' : `${settings.postFlowS} s`]] as [k, v] (k)}
 							<div>
 								<dt class="text-base text-steel-600">{k}</dt>
 								<dd class="tab text-[28px] leading-8 font-semibold">{v}</dd>

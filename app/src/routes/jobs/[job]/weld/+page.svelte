@@ -3,7 +3,7 @@
 	import { arcEnergy } from '$core/heat/arcEnergy';
 	import { startingSettings } from '$core/families/newPlan';
 	import type { Joint, WeldSettings } from '$core/document/schema';
-	import { PENETRATIONS, WELD_SIDES } from '$core/document/words';
+	import { PENETRATIONS, POLARITIES, POLARITY_WORDS, WELD_SIDES, type Polarity } from '$core/document/words';
 	import { call, type Refusal } from '$lib/call';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
@@ -20,6 +20,10 @@
 
 	/** settings that may be left open, as the plan document allows them */
 	const MORE = [
+		{ key: 'startA', label: 'Start current', unit: 'A', min: 1, max: 500 },
+		{ key: 'upSlopeS', label: 'Rise to it', unit: 's', min: 0, max: 30 },
+		{ key: 'finishA', label: 'Finish current', unit: 'A', min: 1, max: 500 },
+		{ key: 'downSlopeS', label: 'Fall to it', unit: 's', min: 0, max: 30 },
 		{ key: 'postFlowS', label: 'Post-flow', unit: 's', min: 0, max: 60 },
 		{ key: 'preFlowS', label: 'Pre-flow', unit: 's', min: 0, max: 60 },
 		{ key: 'cupMm', label: 'Cup bore', unit: 'mm', min: 3, max: 40 },
@@ -103,6 +107,16 @@
 								x.onFraction ??= 0.5;
 							}
 						})}
+					disabled={!desk.mayEdit}
+				/>
+				<Choice
+					label="Polarity"
+					value={s.polarity ?? ''}
+					items={[
+						...(s.polarity ? [] : [{ value: '', name: 'not chosen' }]),
+						...POLARITIES.map((p) => ({ value: p as string, name: POLARITY_WORDS[p] }))
+					]}
+					onchange={(v) => v && edit('polarity', (x) => (x.polarity = v as Polarity))}
 					disabled={!desk.mayEdit}
 				/>
 				<NumberField
