@@ -8,7 +8,7 @@ import { DEFAULT_ORDER } from '../schools/orders';
 import { orderPattern } from '../schools/orderPattern';
 import { DEFAULT_TACKS } from '../schools/tacks';
 import { tackPattern } from '../schools/tackPattern';
-import type { AnyFeature, Bend, BendRule, NamedPoint, Part, PlanDocument } from '../document/schema';
+import type { AnyFeature, Bend, BendRule, Joint, NamedPoint, Part, PlanDocument } from '../document/schema';
 import { findSeams, jointOf } from './findSeams';
 
 export interface Flat {
@@ -96,7 +96,8 @@ export function planFromFlats(flats: readonly Flat[], o: ImportOptions): PlanDoc
 }
 
 /** A first plan for parts that have their places: seams found, tacked, ordered, each part's longest edge watched. */
-export function planFromParts(parts: Part[], o: Pick<ImportOptions, 'toleranceMm' | 'bendRule'>): PlanDocument {
+/** @param joints its seams where they are known; found where edges meet otherwise */
+export function planFromParts(parts: Part[], o: Pick<ImportOptions, 'toleranceMm' | 'bendRule'>, joints?: Joint[]): PlanDocument {
 	const plan: PlanDocument = {
 		format: 'sarta-plan',
 		version: 1,
@@ -118,14 +119,16 @@ export function planFromParts(parts: Part[], o: Pick<ImportOptions, 'toleranceMm
 		ambientC: 20
 	};
 	const name = (id: string) => parts.find((p) => p.id === id)!.name;
-	plan.joints = findSeams(parts, o.toleranceMm).map((s, i) =>
-		jointOf(
-			s,
-			`s${i + 1}`,
-			s.a.part === s.b.part ? `Seam ${i + 1} on ${name(s.a.part)}` : `Seam ${i + 1}: ${name(s.a.part)} to ${name(s.b.part)}`,
-			'main'
-		)
-	);
+	plan.joints =
+		joints ??
+		findSeams(parts, o.toleranceMm).map((s, i) =>
+			jointOf(
+				s,
+				`s${i + 1}`,
+				s.a.part === s.b.part ? `Seam ${i + 1} on ${name(s.a.part)}` : `Seam ${i + 1}: ${name(s.a.part)} to ${name(s.b.part)}`,
+				'main'
+			)
+		);
 	if (plan.joints.length) plan.fitUp.trueJoint = plan.joints[0].id;
 	plan.tacks = tackPattern(plan, DEFAULT_TACKS);
 	plan.runs = orderPattern(plan, DEFAULT_ORDER);

@@ -2,9 +2,10 @@
 import { blankOf, onBlank } from '../families/blank';
 import type { CutLine } from '../families/cuttingList';
 import type { Vec2 } from '../geometry/vec';
-import type { PlanDocument } from '../document/schema';
+import type { Part, PlanDocument } from '../document/schema';
 import { seamLetters } from '../layout/seamNames';
 import { writeDxf, type DxfDrawing } from './dxfOut';
+import { noteOf, type JointNote, type PartNote, type SeamNote } from './pieceNotes';
 import { etchMarks } from './etchMarks';
 
 /** Between two blanks on the drawing, mm. */
@@ -52,13 +53,44 @@ const namesOf = (plan: PlanDocument) => {
 export function etchedDxf(plan: PlanDocument, oversize: (partId: string) => readonly [number, number]): string {
 	let x = 0;
 	return writeDxf(
-		plan.parts.map((part) => {
+		plan.parts.map((part, i) => {
 			const blank = blankOf(part, plan);
 			const [ox, oy] = oversize(part.id);
 			const line = { blank, widthMm: blank.widthMm + ox, heightMm: blank.heightMm + oy };
 			const d = blankDrawing(line, [x, 0], plan);
+			const piece = pieceOf(plan, part, line, [x, 0], i === 0);
 			x += line.widthMm + APART;
-			return d;
+			return { ...d, piece };
 		})
 	);
+}
+
+/** Seams of one part on its drawing, and the notes that tell them and the part; with the first part, what is said of the whole. */
+function pieceOf(
+	plan: PlanDocument,
+	part: Part,
+	l: Pick<CutLine, 'blank' | 'widthMm' | 'heightMm'>,
+	shift: Vec2,
+	isFirst: boolean
+): DxfDrawing['piece'] {
+	const b = l.blank;
+	const corner: Vec2 = [Math.min(...b.outline.map((p) => p[0])), Math.min(...b.outline.map((p) => p[1]))];
+	const stretch: Vec2 = [l.widthMm / b.widthMm, l.heightMm / b.heightMm];
+	const on = (p: Vec2): Vec2 => {
+		const q = onBlank(part, plan, p);
+		return [shift[0] + stretch[0] * (q[0] - corner[0]), shift[1] + stretch[1] * (q[1] - corner[1])];
+	};
+	const { outline: _, holes: __, bends, ...rest } = part;
+	const note: PartNote = { ...rest, corner, stretch, bends: bends.map(({ id, angleDeg, insideRadiusMm }) => ({ id, angleDeg, insideRadiusMm })) };
+	const sides = plan.joints.flatMap((j) => (['a', 'b'] as const).filter((side) => j[side].part === part.id).map((side) => ({ j, side })));
+	const joints = isFirst ? plan.joints.map(({ a: ___, b: ____, ...joint }) => noteOf('JOINT', joint satisfies JointNote)) : [];
+	return {
+		seams: sides.map(({ j, side }) => j[side].path.map(on)),
+		notes: [
+			...(isFirst && plan.bendRule ? [noteOf('RULE', plan.bendRule)] : []),
+			...joints,
+			noteOf('PART', note),
+			...sides.map(({ j, side }) => noteOf('SEAM', { joint: j.id, side, part: part.id } satisfies SeamNote))
+		]
+	};
 }

@@ -4,6 +4,7 @@
  */
 import DxfParser from 'dxf-parser';
 import { isInside, ringArea, selfCrosses } from '../geometry/polyline';
+import { DXF_LAYERS } from './dxfOut';
 import { distance2, type Vec2 } from '../geometry/vec';
 
 export const DXF_LIMIT = 8_000_000;
@@ -41,6 +42,8 @@ export interface DxfRead {
 	/** what was left aside */
 	unused: Trouble[];
 	layers: string[];
+	/** of a drawing that this program made: what it says of the piece, and its seams and bends in the order they were written */
+	own: { notes: string[]; seams: Vec2[][]; bends: [Vec2, Vec2][] };
 }
 
 type Role = 'cut' | 'bend' | 'mark';
@@ -62,6 +65,7 @@ interface Entity {
 	radius?: number;
 	startAngle?: number;
 	endAngle?: number;
+	text?: string;
 	majorAxisEndPoint?: { x: number; y: number };
 	axisRatio?: number;
 }
@@ -132,7 +136,7 @@ function sections(text: string): { text: string; damage?: undefined } | { damage
 /** @param asked units to take where the drawing names none */
 // eslint-disable-next-line complexity, max-lines-per-function -- a record after the other, in the order of the format
 export function readDxf(text: string, asked?: DxfUnit): DxfRead {
-	const out: DxfRead = { flats: [], faults: [], unused: [], layers: [] };
+	const out: DxfRead = { flats: [], faults: [], unused: [], layers: [], own: { notes: [], seams: [], bends: [] } };
 	if (text.length > DXF_LIMIT) {
 		out.faults.push({ words: `The file has ${(text.length / 1e6).toFixed(1)} MB; at most ${DXF_LIMIT / 1e6} MB are read` });
 		return out;
@@ -162,7 +166,14 @@ export function readDxf(text: string, asked?: DxfUnit): DxfRead {
 	const pieces: { path: Vec2[]; closed: boolean; role: Role }[] = [];
 	for (const e of drawing.entities as Entity[]) {
 		const layer = e.layer ?? '0';
+		if (layer === DXF_LAYERS.pieceData || layer === DXF_LAYERS.pieceSeams) {
+			if (e.type === 'TEXT' && typeof e.text === 'string') out.own.notes.push(e.text);
+			else if (e.vertices && e.vertices.length > 1 && e.vertices.every(finite)) out.own.seams.push(e.vertices.map((p): Vec2 => [p.x * mm, p.y * mm]));
+			continue;
+		}
 		if (!out.layers.includes(layer)) out.layers.push(layer);
+		if (layer === DXF_LAYERS.bends && e.type === 'LINE' && e.vertices?.length === 2 && e.vertices.every(finite))
+			out.own.bends.push(e.vertices.map((p): Vec2 => [p.x * mm, p.y * mm]) as [Vec2, Vec2]);
 		const role = roleOf(layer);
 		const to = (p: { x: number; y: number }): Vec2 => [p.x * mm, p.y * mm];
 		if (e.type === 'LINE' && e.vertices?.length === 2 && e.vertices.every(finite)) pieces.push({ path: e.vertices.map(to), closed: false, role });

@@ -9,11 +9,13 @@ export const DXF_LAYERS = {
 	marks: 'MARKS',
 	etchTacks: 'ETCH_TACKS',
 	etchRuns: 'ETCH_RUNS',
-	etchNames: 'ETCH_NAMES'
+	etchNames: 'ETCH_NAMES',
+	pieceSeams: 'PIECE_SEAMS',
+	pieceData: 'PIECE_DATA'
 } as const;
 
 /** Index colours: white, red, cyan, green; magenta, yellow and grey for what is etched. */
-const COLOURS = { outline: 7, holes: 1, bends: 4, marks: 3, etchTacks: 6, etchRuns: 2, etchNames: 8 } as const;
+const COLOURS = { outline: 7, holes: 1, bends: 4, marks: 3, etchTacks: 6, etchRuns: 2, etchNames: 8, pieceSeams: 9, pieceData: 9 } as const;
 
 export interface DxfMark {
 	/** `marks` when absent */
@@ -30,7 +32,12 @@ export interface DxfDrawing {
 	holes: readonly (readonly Vec2[])[];
 	bends: readonly { from: Vec2; to: Vec2 }[];
 	marks?: readonly DxfMark[];
+	/** what makes it a part of a piece: seams on it, and what lines cannot say, as text (pieceNotes.ts) */
+	piece?: { seams: readonly (readonly Vec2[])[]; notes: readonly string[] };
 }
+
+/** Height of text that is for programs, mm. */
+const NOTE_MM = 0.5;
 
 /** One drawing, or several in one file. */
 export function writeDxf(drawings: DxfDrawing | readonly DxfDrawing[]): string {
@@ -52,6 +59,13 @@ export function writeDxf(drawings: DxfDrawing | readonly DxfDrawing[]): string {
 			if (m.from[0] !== m.to[0] || m.from[1] !== m.to[1]) line(m.from, m.to, layer);
 			if (m.label) w.addText(point3d(m.to[0], m.to[1], 0), m.textMm ?? 4, m.label, { layerName: layer });
 		}
+		for (const s of d.piece?.seams ?? [])
+			w.addLWPolyline(
+				s.map(([x, y]) => ({ point: { x, y } })),
+				{ flags: 0, layerName: DXF_LAYERS.pieceSeams }
+			);
+		const [x, y] = d.outline[0];
+		for (const n of d.piece?.notes ?? []) w.addText(point3d(x, y, 0), NOTE_MM, n, { layerName: DXF_LAYERS.pieceData });
 	}
 	return w.stringify();
 }

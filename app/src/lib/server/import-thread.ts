@@ -7,6 +7,7 @@ import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/addons/loaders/PLYLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { planFromFlats, planFromParts } from '$core/compose/fromFlats';
+import { ownPiece } from '$core/compose/ownPiece';
 import { partsFromSurfaces, type Soup } from '$core/compose/fromSurfaces';
 import { readDxf } from '$core/formats/dxfIn';
 import { checkPlan } from '$core/plan/check';
@@ -64,7 +65,8 @@ async function run(task: ImportTask): Promise<ImportAnswer> {
 	if (task.kind === 'dxf') {
 		const read = readDxf(new TextDecoder().decode(task.bytes), task.unit);
 		if (read.faults.length) return none(read.faults, read.unused, { unit: read.unit, needsUnit: !read.unit });
-		plan = planFromFlats(read.flats, options);
+		// blanks that were drawn here tell their piece: material, thickness and form are theirs
+		plan = ownPiece(read, options.toleranceMm) ?? planFromFlats(read.flats, options);
 		notes = read.unused;
 		unit = read.unit;
 	} else {
