@@ -311,6 +311,18 @@ export class HoldingTable extends HoldDown {
 	@Num(1, 1e7) stiffnessNPerMm!: number;
 }
 
+/** A part bolted down on a block while it is welded. */
+export class Bolts extends HoldDown {
+	declare kind: 'bolts';
+	@Id() part!: string;
+	/** middles of the bolts on its layout */
+	@Path(2, 60) places!: Vec2[];
+	/** of their holes, mm */
+	@Num(2, 40) holeMm!: number;
+	/** of each bolt with what it presses on */
+	@Num(1, 1e7) stiffnessNPerMm!: number;
+}
+
 export class WeldSettings {
 	@Id() id!: string;
 	@Name() name!: string;
@@ -612,6 +624,7 @@ export const HOLD_DOWN_CLASSES = {
 	jig: Jig,
 	support: Support,
 	'table-tack': TableTack,
+	bolts: Bolts,
 	weight: Weight,
 	brace: Brace,
 	strongback: Strongback,

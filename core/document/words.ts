@@ -23,7 +23,7 @@ export type Contact = (typeof CONTACTS)[number];
 export const COOLINGS = ['still', 'fan', 'local'] as const;
 export type Cooling = (typeof COOLINGS)[number];
 
-export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback', 'holding-table'] as const;
+export const HOLD_DOWN_KINDS = ['bar', 'clamp', 'jig', 'support', 'table-tack', 'weight', 'brace', 'strongback', 'holding-table', 'bolts'] as const;
 export type HoldDownKind = (typeof HOLD_DOWN_KINDS)[number];
 
 /** What can be put on a piece beside what its family makes. */

@@ -106,6 +106,24 @@ describe('every family', () => {
 		expect(plan.fitUp.checks.some((c) => /Handling stick/.test(c.text))).toBe(true);
 		expect(make('patched-panel').holdDowns).toEqual([]);
 	});
+	it('a flange has its own thickness and its bolts, and is bolted to a block while it is welded', () => {
+		const plan = make('collar', { ringThicknessMm: 6, bolts: 8, bolted: true });
+		const ring = plan.parts.find((x) => x.id === 'ring')!;
+		expect([ring.thicknessMm, plan.parts[0].thicknessMm, ring.holes.length]).toEqual([6, 1.5, 9]);
+		expect(plan.holdDowns).toMatchObject([{ kind: 'bolts', part: 'ring', holeMm: 9, life: { on: 'start', off: 'when-cold' } }]);
+		for (const shape of ['round', 'square'])
+			for (const bolts of [3, 4, 7, 12])
+				expect(newPlan('collar', { ...FAMILY_DEFAULTS.collar, shape, bolts }).faults, `${shape} ${bolts}`).toEqual([]);
+	});
+	it.each([
+		[{ bolts: 8, boltCircleMm: 300 }, 'boltCircleMm', /keep its holes of 9 mm on the ring.*218 to 2/],
+		[{ bolts: 8, boltHoleMm: 20 }, 'boltHoleMm', /at most 16 mm on a ring of 35 mm/],
+		[{ bolts: 48, boltHoleMm: 16 }, 'bolts', /must be at most/]
+	])('a bolt circle that leaves the ring is said before it is made: %j', (change, field, allowed) => {
+		const [fault] = newPlan('collar', { ...FAMILY_DEFAULTS.collar, ...change }).faults;
+		expect(fault.field).toBe(`family.parameters.${field}`);
+		expect(fault.allowed).toMatch(allowed);
+	});
 	it('a piece made before an option was known keeps its shape', () => {
 		const { baffles, lid, ...old } = FAMILY_DEFAULTS['open-trough'];
 		expect([baffles, lid]).toEqual([0, false]);

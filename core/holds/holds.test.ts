@@ -35,6 +35,15 @@ function held(kind: HoldDownKind): AnyHoldDown[] {
 		clamp: { joint, stationMm: 120, holds: 'normal', stiffnessNPerMm: 5000 },
 		jig: { joint, fromMm: 0, toMm: 240, holds: 'normal', stiffnessNPerMm: 5000 },
 		support: { part: a.id, at: middle(a), holds: 'normal', stiffnessNPerMm: 5000 },
+		bolts: {
+			part: a.id,
+			places: [
+				[middle(a)[0], middle(a)[1] - 60],
+				[middle(a)[0], middle(a)[1] + 60]
+			],
+			holeMm: 8,
+			stiffnessNPerMm: 100_000
+		},
 		'table-tack': { part: a.id, at: middle(a), stiffnessNPerMm: 50_000 },
 		weight: { part: a.id, at: middle(a), massKg: 10 },
 		'holding-table': {

@@ -2,6 +2,7 @@
 import type { AnyHoldDown, Bar, Joint, Part, PlanDocument } from '../document/schema';
 import type { HoldDownKind } from '../document/words';
 import { bar } from './bar';
+import { bolts } from './bolts';
 import { brace } from './brace';
 import { clamp } from './clamp';
 import type { HoldKind, HoldWords } from './hold';
@@ -18,6 +19,7 @@ export const HOLDS: { readonly [K in HoldDownKind]: HoldKind<K> } = {
 	jig,
 	support,
 	'table-tack': tableTack,
+	bolts,
 	weight,
 	brace,
 	strongback,

@@ -31,6 +31,7 @@ function withHold(kind: HoldDownKind): PlanDocument {
 		clamp: { joint, stationMm: 20, holds: 'normal', stiffnessNPerMm: 2000 },
 		jig: { joint, fromMm: 0, toMm: 50, holds: 'all', stiffnessNPerMm: 2000 },
 		support: { part: part.id, at, holds: 'normal', stiffnessNPerMm: 2000 },
+		bolts: { part: part.id, places: [at, [x0 + 60, y0 + 12]], holeMm: 6, stiffnessNPerMm: 100_000 },
 		'table-tack': { part: part.id, at, stiffnessNPerMm: 50_000 },
 		weight: { part: part.id, at, massKg: 5 },
 		brace: { part: part.id, at, partB: part.id, atB: [x0 + 60, y0 + 12], areaMm2: 100, iMm4: 800, eModulusMPa: 200_000 },

@@ -3,6 +3,7 @@ import type { AnyHoldDown } from '$core/document/schema';
 import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/document/words';
 import { HOLDS } from '$core/holds';
 import { bar, newBar } from './bar';
+import { bolts } from './bolts';
 import { brace } from './brace';
 import { clamp } from './clamp';
 import { holdingTable } from './holdingTable';
@@ -19,6 +20,7 @@ const PAGES: { readonly [K in HoldDownKind]: HoldPage<K> } = {
 	jig,
 	support,
 	'table-tack': tableTack,
+	bolts,
 	weight,
 	brace,
 	strongback,
