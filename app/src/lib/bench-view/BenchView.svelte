@@ -46,7 +46,13 @@
 	});
 	$effect(() => {
 		const g = desk.geometry;
-		if (scene && g) untrack(() => scene!.setGeometry(g));
+		if (scene && g)
+			untrack(() =>
+				scene!.setGeometry(
+					g,
+					desk.doc.parts.map((p) => p.thicknessMm)
+				)
+			);
 	});
 	$effect(() => {
 		const s = scene;

@@ -7,6 +7,7 @@ import type { Part, PlanDocument } from '$core/document/schema';
 import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
 import { byWhen, diverging } from './colours';
+import { SheetShape } from './sheet';
 
 export interface Picked {
 	kind: 'part' | 'joint';
@@ -47,7 +48,11 @@ export class BenchScene {
 	private readonly controls: OrbitControls;
 	private readonly marks = new THREE.Group();
 	private sheet?: THREE.Mesh;
+	private shape?: SheetShape;
 	private edges?: THREE.LineSegments;
+	private ghost?: THREE.LineSegments;
+	/** words on the drawing, the ones that matter most first */
+	private labels: THREE.Sprite[] = [];
 	private seams: THREE.Mesh[] = [];
 	private geometry?: Geometry;
 	private displaced = new Float32Array();
@@ -84,7 +89,11 @@ export class BenchScene {
 		const seam = ray.intersectObjects(this.seams)[0];
 		if (seam) return this.onPick({ kind: 'joint', id: seam.object.userData.joint as string });
 		const hit = this.sheet && ray.intersectObject(this.sheet)[0];
-		this.onPick(hit && this.geometry && hit.faceIndex != null ? { kind: 'part', id: String(this.geometry.triPart[hit.faceIndex]) } : undefined);
+		this.onPick(
+			hit && this.geometry && this.shape && hit.faceIndex != null
+				? { kind: 'part', id: String(this.geometry.triPart[Math.floor(this.shape.source(3 * hit.faceIndex) / 3)]) }
+				: undefined
+		);
 	};
 
 	resize(width: number, height: number) {
@@ -95,20 +104,22 @@ export class BenchScene {
 		this.draw();
 	}
 
-	setGeometry(g: Geometry) {
+	/** @param thickness mm of each part, in the drawing's order */
+	setGeometry(g: Geometry, thickness: readonly number[]) {
 		const first = !this.geometry;
 		this.geometry = g;
 		this.displaced = g.xyz.slice();
-		this.sheet?.geometry.dispose();
-		this.edges?.geometry.dispose();
-		if (this.sheet) this.scene.remove(this.sheet);
-		if (this.edges) this.scene.remove(this.edges);
-		// each triangle its own corners: flat shading, colour by part or deviation
-		const flat = new THREE.BufferGeometry();
-		flat.setAttribute('position', new THREE.BufferAttribute(new Float32Array(g.tri.length * 3), 3));
-		flat.setAttribute('color', new THREE.BufferAttribute(new Float32Array(g.tri.length * 3), 3));
+		for (const old of [this.sheet, this.edges, this.ghost])
+			if (old) {
+				old.geometry.dispose();
+				this.scene.remove(old);
+			}
+		this.shape = new SheetShape(g, (part) => thickness[part] ?? 1);
+		const solid = new THREE.BufferGeometry();
+		for (const name of ['position', 'normal', 'color'])
+			solid.setAttribute(name, new THREE.BufferAttribute(new Float32Array(3 * this.shape.corners), 3));
 		this.sheet = new THREE.Mesh(
-			flat,
+			solid,
 			new THREE.MeshLambertMaterial({
 				vertexColors: true,
 				side: THREE.DoubleSide,
@@ -117,41 +128,28 @@ export class BenchScene {
 				polygonOffsetUnits: 1
 			})
 		);
-		this.edges = new THREE.LineSegments(new THREE.BufferGeometry(), new THREE.LineBasicMaterial({ color: '#4d5963' }));
-		this.edges.geometry.setAttribute('position', new THREE.BufferAttribute(new Float32Array(this.rim(g).length * 3), 3));
-		this.scene.add(this.sheet, this.edges);
+		const lines = (colour: string, opacity: number) => {
+			const geometry = new THREE.BufferGeometry();
+			geometry.setAttribute('position', new THREE.BufferAttribute(new Float32Array(this.shape!.lines.length * 3), 3));
+			return new THREE.LineSegments(geometry, new THREE.LineBasicMaterial({ color: colour, transparent: opacity < 1, opacity }));
+		};
+		this.edges = lines('#4d5963', 1);
+		// the drawing, behind what it has become
+		this.ghost = lines('#2a5d86', 0.45);
+		this.putLines(this.ghost, g.xyz);
+		this.ghost.visible = false;
+		this.scene.add(this.sheet, this.edges, this.ghost);
 		const box = new THREE.Box3().setFromArray(Array.from(g.xyz));
 		this.size = box.getSize(new THREE.Vector3()).length();
 		if (first) this.fit();
 		this.place();
 	}
 
-	private rimNodes: number[] = [];
-	/** Lines worth drawing: free edges and folds. */
-	private rim(g: Geometry): number[] {
-		const count = new Map<string, { a: number; b: number; n: number; normals: number[][] }>();
-		for (let e = 0; e < g.tri.length; e += 3) {
-			const p = [0, 1, 2].map((i) => [0, 1, 2].map((d) => g.xyz[3 * g.tri[e + i] + d]));
-			const u = p[1].map((v, d) => v - p[0][d]);
-			const v = p[2].map((w, d) => w - p[0][d]);
-			const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]];
-			const l = Math.hypot(...n) || 1;
-			for (let i = 0; i < 3; i++) {
-				const a = Math.min(g.tri[e + i], g.tri[e + ((i + 1) % 3)]);
-				const b = Math.max(g.tri[e + i], g.tri[e + ((i + 1) % 3)]);
-				const key = `${a}:${b}`;
-				const c = count.get(key) ?? { a, b, n: 0, normals: [] };
-				c.n++;
-				c.normals.push(n.map((w) => w / l));
-				count.set(key, c);
-			}
-		}
-		this.rimNodes = [];
-		for (const c of count.values()) {
-			const fold = c.n === 2 && c.normals[0].reduce((s, w, i) => s + w * c.normals[1][i], 0) < 0.9;
-			if (c.n === 1 || fold) this.rimNodes.push(c.a, c.b);
-		}
-		return this.rimNodes;
+	private putLines(lines: THREE.LineSegments, xyz: ArrayLike<number>) {
+		const position = lines.geometry.getAttribute('position') as THREE.BufferAttribute;
+		this.shape!.lines.forEach((n, k) => position.setXYZ(k, xyz[3 * n], xyz[3 * n + 1], xyz[3 * n + 2]));
+		position.needsUpdate = true;
+		lines.geometry.computeBoundingSphere();
 	}
 
 	fit() {
@@ -190,35 +188,26 @@ export class BenchScene {
 
 	/** @param u displacement, 3 per node, or undefined for the drawing; @param factor exaggeration; @param scaleMm colour scale, 0 for plain sheet */
 	setShape(u: Float32Array | undefined, factor: number, scaleMm: number, selectedPart: number) {
-		const g = this.geometry;
-		if (!g || !this.sheet || !this.edges) return;
+		const { geometry: g, shape, sheet } = this;
+		if (!g || !shape || !sheet || !this.edges || !this.ghost) return;
 		for (let i = 0; i < g.xyz.length; i++) this.displaced[i] = g.xyz[i] + (u ? factor * u[i] : 0);
-		const position = this.sheet.geometry.getAttribute('position') as THREE.BufferAttribute;
-		const colour = this.sheet.geometry.getAttribute('color') as THREE.BufferAttribute;
-		for (let k = 0; k < g.tri.length; k++) {
-			const n = g.tri[k];
-			position.setXYZ(k, this.displaced[3 * n], this.displaced[3 * n + 1], this.displaced[3 * n + 2]);
-		}
-		for (let e = 0; e < g.tri.length / 3; e++) {
+		const [position, normal, colour] = ['position', 'normal', 'color'].map((name) => sheet.geometry.getAttribute(name) as THREE.BufferAttribute);
+		shape.fill(this.displaced, position.array as Float32Array, normal.array as Float32Array);
+		for (let k = 0; k < shape.corners; k++) {
+			const source = shape.source(k);
+			const e = Math.floor(source / 3);
 			const part = g.triPart[e];
-			const shade = part === selectedPart ? [0.97, 0.86, 0.6] : [0.8 - 0.025 * (part % 4), 0.83 - 0.025 * (part % 4), 0.85 - 0.02 * (part % 4)];
-			for (let i = 0; i < 3; i++) {
-				const n = g.tri[3 * e + i];
-				if (u && scaleMm > 0) {
-					// deviation square to the triangle it is on, towards its front positive
-					const c = diverging(this.normalMove(e, n, u) / scaleMm);
-					colour.setXYZ(3 * e + i, c[0], c[1], c[2]);
-				} else colour.setXYZ(3 * e + i, shade[0], shade[1], shade[2]);
-			}
+			if (u && scaleMm > 0) {
+				// deviation square to the triangle it is on, towards its front positive
+				const c = diverging(this.normalMove(e, g.tri[source], u) / scaleMm);
+				colour.setXYZ(k, c[0], c[1], c[2]);
+			} else if (part === selectedPart) colour.setXYZ(k, 0.97, 0.86, 0.6);
+			else colour.setXYZ(k, 0.8 - 0.025 * (part % 4), 0.83 - 0.025 * (part % 4), 0.85 - 0.02 * (part % 4));
 		}
-		position.needsUpdate = true;
-		colour.needsUpdate = true;
-		this.sheet.geometry.computeVertexNormals();
-		this.sheet.geometry.computeBoundingSphere();
-		const line = this.edges.geometry.getAttribute('position') as THREE.BufferAttribute;
-		this.rimNodes.forEach((n, k) => line.setXYZ(k, this.displaced[3 * n], this.displaced[3 * n + 1], this.displaced[3 * n + 2]));
-		line.needsUpdate = true;
-		this.edges.geometry.computeBoundingSphere();
+		for (const attribute of [position, normal, colour]) attribute.needsUpdate = true;
+		sheet.geometry.computeBoundingSphere();
+		this.putLines(this.edges, this.displaced);
+		this.ghost.visible = u !== undefined && factor > 0;
 		this.draw();
 	}
 
@@ -256,6 +245,7 @@ export class BenchScene {
 		});
 		this.marks.clear();
 		this.seams = [];
+		this.labels = [];
 		const g = this.geometry;
 		if (!g) return this.draw();
 		const r = this.size / 190;
@@ -274,7 +264,7 @@ export class BenchScene {
 				this.marks.add(new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(ticks), new THREE.LineBasicMaterial({ color: '#29323a' })));
 			const label = this.text(plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint, '#192026', chosen);
 			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 9));
-			if (chosen || g.seams.length <= 4) this.marks.add(label);
+			if (chosen || g.seams.length <= 4) this.addLabel(label, chosen);
 			const datum = new THREE.Mesh(new THREE.ConeGeometry(r * 1.6, r * 3.4, 4), new THREE.MeshLambertMaterial({ color: '#29323a' }));
 			datum.position.copy(this.onSeam(s, 0, r * 2));
 			this.marks.add(datum);
@@ -308,11 +298,9 @@ export class BenchScene {
 					r * 4.5
 				);
 				this.marks.add(arrow);
-				// numbers that would cover each other help nobody: about a dozen, and the one chosen
-				if (i % Math.ceil(plan.runs.length / 12) !== 0 && selected?.id !== run.id) return;
 				const number = this.text(String(i + 1), colour, selected?.id === run.id);
 				number.position.copy(this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 7));
-				this.marks.add(number);
+				this.addLabel(number, selected?.id === run.id);
 			});
 		if (show.holds)
 			for (const h of plan.holdDowns)
@@ -383,6 +371,28 @@ export class BenchScene {
 		return sprite;
 	}
 
+	private addLabel(label: THREE.Sprite, isFirst: boolean) {
+		if (isFirst) this.labels.unshift(label);
+		else this.labels.push(label);
+		this.marks.add(label);
+	}
+
+	/** Of labels that would cover one another on the screen the one that matters more is shown. */
+	private sortLabels() {
+		const taken: { x: number; y: number; w: number; h: number }[] = [];
+		const aspect = this.camera.aspect;
+		const tall = 2 * Math.tan((this.camera.fov * Math.PI) / 360);
+		this.camera.updateMatrixWorld();
+		for (const label of this.labels) {
+			const p = label.position.clone().project(this.camera);
+			const far = label.position.distanceTo(this.camera.position) * tall;
+			// half sizes in the same measure as the projected place
+			const box = { x: p.x * aspect, y: p.y, w: label.scale.x / far, h: label.scale.y / far };
+			label.visible = !taken.some((t) => Math.abs(t.x - box.x) < t.w + box.w && Math.abs(t.y - box.y) < t.h + box.h);
+			if (label.visible) taken.push(box);
+		}
+	}
+
 	private place() {
 		this.setShape(undefined, 0, 0, -1);
 	}
@@ -391,6 +401,7 @@ export class BenchScene {
 		if (this.frame) return;
 		this.frame = requestAnimationFrame(() => {
 			this.frame = 0;
+			this.sortLabels();
 			this.renderer.render(this.scene, this.camera);
 			this.onDrawn();
 		});
