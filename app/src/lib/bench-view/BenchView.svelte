@@ -31,7 +31,7 @@
 				if (!alive || !canvas || !box) return;
 				scene = new BenchScene(
 					canvas,
-					(p) => (desk.selection = p && (p.kind === 'part' ? { kind: 'part', id: desk.doc.parts[Number(p.id)].id } : p)),
+					(p) => (desk.selection = p && (p.kind === 'part' ? { kind: 'part', id: desk.doc.parts[Number(p.id)].id, at: p.at } : p)),
 					() => drawn++
 				);
 				observer = new ResizeObserver(([e]) => scene?.resize(e.contentRect.width, e.contentRect.height));

@@ -12,6 +12,8 @@ import { SheetShape } from './sheet';
 export interface Picked {
 	kind: 'part' | 'joint';
 	id: string;
+	/** on a part: the place on its flat layout, mm */
+	at?: [number, number];
 }
 
 const PLACE_SHAPES: Record<(HoldDrawing & { by: 'places' })['shape'], (r: number) => THREE.BufferGeometry> = {
@@ -89,12 +91,18 @@ export class BenchScene {
 		const seam = ray.intersectObjects(this.seams)[0];
 		if (seam) return this.onPick({ kind: 'joint', id: seam.object.userData.joint as string });
 		const hit = this.sheet && ray.intersectObject(this.sheet)[0];
-		this.onPick(
-			hit && this.geometry && this.shape && hit.faceIndex != null
-				? { kind: 'part', id: String(this.geometry.triPart[Math.floor(this.shape.source(3 * hit.faceIndex) / 3)]) }
-				: undefined
-		);
+		this.onPick(hit && this.partAt(hit));
 	};
+
+	/** Which part was met, and where on its flat layout. */
+	private partAt({ faceIndex, barycoord }: THREE.Intersection): Picked | undefined {
+		const { geometry: g, shape } = this;
+		if (!g || !shape || faceIndex == null) return undefined;
+		const corners = [0, 1, 2].map((i) => shape.source(3 * faceIndex + i));
+		const shares = barycoord ? [barycoord.x, barycoord.y, barycoord.z] : [1, 0, 0];
+		const at = [0, 1].map((d) => corners.reduce((s, c, i) => s + shares[i] * g.layout[2 * g.tri[c] + d], 0)) as [number, number];
+		return { kind: 'part', id: String(g.triPart[Math.floor(corners[0] / 3)]), at };
+	}
 
 	resize(width: number, height: number) {
 		if (width < 2 || height < 2) return;

@@ -11,7 +11,8 @@ import { call, type Refusal } from '$lib/call';
 import { QuickClient } from '$lib/quick/client';
 import type { Geometry } from '$lib/quick/protocol';
 
-export type Selection = { kind: 'part' | 'joint' | 'tack' | 'run' | 'hold-down' | 'feature'; id: string } | undefined;
+/** `at`: the place that was pointed at, on the part's flat layout, mm */
+export type Selection = { kind: 'part' | 'joint' | 'tack' | 'run' | 'hold-down' | 'feature'; id: string; at?: [number, number] } | undefined;
 
 interface Stored {
 	revision: number;

@@ -7,6 +7,7 @@
 	import type { Vec2 } from '$core/geometry/vec';
 	import type { PanelPlace, PlanDocument } from '$core/document/schema';
 	import type { LengthUnit } from '$core/units/length';
+	import { untrack } from 'svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -18,8 +19,8 @@
 		plan: PlanDocument;
 		unit: LengthUnit;
 		disabled: boolean;
-		/** part chosen elsewhere on the page */
-		on?: string;
+		/** a part, and a place on it, that was pointed at on the piece */
+		on?: { id: string; at?: Vec2 };
 		onadd: (made: PlanDocument, label: string) => void;
 	}
 	let { plan, unit, disabled, on, onadd }: Props = $props();
@@ -32,7 +33,7 @@
 	let end = $state<0 | 1>(0);
 	let size = $state(40);
 	let height = $state(30);
-	const part = $derived(plan.parts.find((p) => p.id === (chosen || on)) ?? plan.parts[0]);
+	const part = $derived(plan.parts.find((p) => p.id === (chosen || on?.id)) ?? plan.parts[0]);
 	const line = $derived(kind === 'stiffener' || kind === 'bracket');
 	const box = $derived(layoutBox(part.outline));
 	const base = $derived(basePoint(part));
@@ -75,6 +76,16 @@
 					]
 				: circleOf(a, size / 2)
 	);
+	// what is pointed at on the piece is the part and the place; a line takes its two ends in turn
+	$effect(() => {
+		const now = on;
+		if (!now) return;
+		untrack(() => {
+			if (chosen && chosen !== now.id) first = second = undefined;
+			chosen = now.id;
+			if (now.at) place([Math.round(now.at[0]), Math.round(now.at[1])]);
+		});
+	});
 	function place(at: Vec2) {
 		if (disabled) return;
 		if (line && end === 1) second = at;
@@ -179,9 +190,9 @@
 		{/if}
 	</div>
 	<p class="mt-1 text-[13px] text-steel-600">
-		{line ? `Click end ${end + 1} on the drawing, or type it.` : 'Click its place on the drawing, or type it.'} A plate is welded to every sheet its edges
-		reach, so one across a trough becomes a baffle. What is added moves with the edges it is told from when the sizes change. Strongbacks are on the Hold
-		page.
+		{line ? `Click end ${end + 1} on the piece or on the drawing, or type it.` : 'Click its place on the piece or on the drawing, or type it.'} A plate
+		is welded to every sheet its edges reach, so one across a trough becomes a baffle. What is added moves with the edges it is told from when the sizes
+		change. Strongbacks are on the Hold page.
 	</p>
 	<div class="mt-2" aria-live="polite">
 		{#if trial.refused}<Notice kind="caution" title="It cannot go there">{trial.refused}</Notice>{/if}

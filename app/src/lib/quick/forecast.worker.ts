@@ -39,6 +39,7 @@ const api: QuickApi = {
 				xyz: Float32Array.from(mesh.xyz),
 				tri: Uint32Array.from(mesh.tri),
 				triPart: Uint16Array.from(mesh.triPart),
+				layout: Float32Array.from(mesh.parts.flatMap((p) => [...p.flat.xy])),
 				sizeMm: mesh.sizeMm,
 				positions: [...positionsOf(mesh)].map(([joint, up]) => [joint, [...up]]),
 				seams: mesh.seams.map((s) => ({
@@ -51,7 +52,7 @@ const api: QuickApi = {
 				}))
 			};
 		});
-		return out.ok ? transfer(out, [out.data.xyz.buffer, out.data.tri.buffer, out.data.triPart.buffer]) : out;
+		return out.ok ? transfer(out, [out.data.xyz.buffer, out.data.tri.buffer, out.data.triPart.buffer, out.data.layout.buffer]) : out;
 	},
 	async forecast(plan, factors, progress, first) {
 		const mine = ++newest;

@@ -22,6 +22,8 @@ export interface Geometry {
 	xyz: Float32Array;
 	tri: Uint32Array;
 	triPart: Uint16Array;
+	/** 2 per node: its place on its part's flat layout, mm */
+	layout: Float32Array;
 	seams: SeamLine[];
 	sizeMm: number;
 	/** by joint: how the piece may lie for it */

@@ -191,7 +191,7 @@
 			<a class="text-primary-700 underline" href="{api}/blanks.dxf">DXF of the blanks</a>
 		</p>
 	</Panel>
-	<AddPanel plan={desk.doc} {unit} disabled={!desk.mayEdit} on={desk.selection?.kind === 'part' ? desk.selection.id : undefined} onadd={add} />
+	<AddPanel plan={desk.doc} {unit} disabled={!desk.mayEdit} on={desk.selection?.kind === 'part' ? desk.selection : undefined} onadd={add} />
 	{#if creases.length && desk.mayEdit}
 		<Panel title="Creases added">
 			<ul class="space-y-1 text-sm">
