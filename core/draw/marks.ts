@@ -54,7 +54,9 @@ export function holdMarks(h: AnyHoldDown, plan: PlanDocument): Marks {
 		const at = Array.from({ length: n }, (_, i) => on(pointAt(line.path, (pathLength(line.path) * i) / (n - 1))));
 		return { at, labels: at.map(() => ''), lines: chain(n) };
 	}
-	const spots = kind.spots(h, plan);
+	const hands = kind.hands(h).filter((x) => 'part' in x);
+	// where hands go is where it goes; what is only laid on or drawn down all over has places of its own
+	const spots = hands.length ? hands : kind.spots(h, plan);
 	if (spots.length) {
 		const at = spots.map((s) => space(s.part)(s.at as Vec2));
 		const isMember = kind.grips(h, plan).some((g) => g.by === 'member');

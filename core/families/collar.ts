@@ -59,7 +59,9 @@ function make(p: Collar): Generated {
 		{ thicknessMm: p.ringThicknessMm || p.thicknessMm, holes: [hole, ...places.map((at) => circle(at, p.boltHoleMm / 2, BOLT_SIDES))] }
 	);
 	const path = line(0, z, around, z);
-	b.joint('seam-1', 'Ring to duct, mating face', 'flange-to-tube', ['ring', closed(hole)], ['duct', path], { penetration: 'partial' });
+	// bolted down by its mating face, whose seam then lies on the block: welded from the back, the duct's end in the block's bore
+	const first = p.bolted ? ({ name: 'Ring to duct, back', side: 'back' } as const) : ({ name: 'Ring to duct, mating face', side: 'front' } as const);
+	b.joint('seam-1', first.name, 'flange-to-tube', ['ring', closed(hole)], ['duct', path], { penetration: 'partial', weldSide: first.side });
 	if (p.bothSides)
 		b.joint('seam-2', 'Ring to duct, back', 'flange-to-tube', ['ring', closed(hole)], ['duct', path], { penetration: 'partial', weldSide: 'back' });
 	// between two bolts, where there are any
@@ -84,7 +86,7 @@ function make(p: Collar): Generated {
 			2 * R
 		);
 	const made = b.done([on[0], on[1], on[2]], 'seam-1');
-	if (p.bolted && places.length)
+	if (p.bolted)
 		made.holdDowns = [
 			{
 				id: 'bolts',
@@ -171,6 +173,16 @@ export const collar: FamilyRecord = {
 	},
 	fits: [
 		most('standMm', (p) => 0.5 * p.ductLengthMm, 'the ring sits on the duct'),
+		{
+			field: 'bothSides',
+			fits: (p) => !(p.bolted && p.bolts && p.bothSides),
+			allowed: () => 'must be off where the ring is bolted to a block: the seam of its mating face lies on the block until the bolts are off'
+		},
+		{
+			field: 'bolts',
+			fits: (p) => !p.bolted || p.bolts >= 2,
+			allowed: () => 'must be at least 2 where the ring is bolted to a block'
+		},
 		{
 			field: 'ringThicknessMm',
 			fits: (p) => !p.ringThicknessMm || p.ringThicknessMm >= 0.3,

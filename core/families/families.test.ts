@@ -109,6 +109,8 @@ describe('every family', () => {
 	it('a flange has its own thickness and its bolts, and is bolted to a block while it is welded', () => {
 		const plan = make('collar', { ringThicknessMm: 6, bolts: 8, bolted: true });
 		const ring = plan.parts.find((x) => x.id === 'ring')!;
+		// the mating face lies on the block
+		expect(plan.joints.filter((j) => !j.stock).map((j) => j.weldSide)).toEqual(['back']);
 		expect([ring.thicknessMm, plan.parts[0].thicknessMm, ring.holes.length]).toEqual([6, 1.5, 9]);
 		expect(plan.holdDowns).toMatchObject([{ kind: 'bolts', part: 'ring', holeMm: 9, life: { on: 'start', off: 'when-cold' } }]);
 		for (const shape of ['round', 'square'])
@@ -118,7 +120,9 @@ describe('every family', () => {
 	it.each([
 		[{ bolts: 8, boltCircleMm: 300 }, 'boltCircleMm', /keep its holes of 9 mm on the ring.*218 to 2/],
 		[{ bolts: 8, boltHoleMm: 20 }, 'boltHoleMm', /at most 16 mm on a ring of 35 mm/],
-		[{ bolts: 48, boltHoleMm: 16 }, 'bolts', /must be at most/]
+		[{ bolts: 48, boltHoleMm: 16 }, 'bolts', /must be at most/],
+		[{ bolts: 0, bolted: true }, 'bolts', /at least 2/],
+		[{ bolts: 6, bolted: true, bothSides: true }, 'bothSides', /lies on the block/]
 	])('a bolt circle that leaves the ring is said before it is made: %j', (change, field, allowed) => {
 		const [fault] = newPlan('collar', { ...FAMILY_DEFAULTS.collar, ...change }).faults;
 		expect(fault.field).toBe(`family.parameters.${field}`);

@@ -105,7 +105,6 @@
 							aria-expanded={open}
 							onclick={() => (desk.selection = open ? undefined : { kind: 'hold-down', id: h.id })}>{h.name}</button
 						>
-						<span class="tab text-steel-600">{where(h)}</span>
 						{#if desk.mayEdit}<button
 								type="button"
 								class="text-primary-700 underline"
@@ -114,6 +113,7 @@
 								>Take off</button
 							>{/if}
 					</div>
+					<p class="tab text-[13px] text-steel-600">{where(h)}</p>
 					{#if open}
 						<HoldEditor hold={h} plan={desk.doc} {unit} seams={desk.result?.seams ?? []} disabled={!desk.mayEdit} onedit={(f) => edit(h, f)} />
 					{/if}
