@@ -66,7 +66,13 @@ const HELD: [string, number, number, number, string][] = [
 		0.1,
 		'one standard deviation well inside the half thickness (own estimate)'
 	],
-	['freedom to bow in solid elements', FREEDOM_IN_SOLID, 0.2, 0.45, 'free over held flat 1.21 (docs/verification.md) to 1.31 (an earlier solid model), over 1.8'],
+	[
+		'freedom to bow in solid elements',
+		FREEDOM_IN_SOLID,
+		0.2,
+		0.45,
+		'free over held flat 1.21 (docs/verification.md) to 1.31 (an earlier solid model), over 1.8'
+	],
 	['tint shows from, °C', TINT_C, 280, 350, 'straw on clean stainless at about 300 °C (common practice, no source)'],
 	['contact of a tight bar, W/mm2.K', CONTACT_VALUES.tight, 1000e-6, 5000e-6, 'metal on metal, pressed: 1000 to 5000 W/m2.K'],
 	['contact of a loose bar, W/mm2.K', CONTACT_VALUES.loose, 200e-6, 500e-6, 'metal on metal, lying: 200 to 500 W/m2.K'],
