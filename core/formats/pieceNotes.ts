@@ -1,6 +1,6 @@
 /**
  * What the lines of a blank cannot say, as text beside them: which part it is, how it is formed and where it stands; each bend's angle;
- * each seam's kind. One note a text, a word and its JSON. With it the blanks of a piece read back to the same piece (compose/ownPiece.ts).
+ * each seam's kind. One note a text, a word and its JSON. With it the blanks of a piece read back to the same piece (formats/ownPiece.ts).
  */
 import type { Joint, Part } from '../document/schema';
 import type { Vec2 } from '../geometry/vec';

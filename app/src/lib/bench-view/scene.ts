@@ -4,6 +4,7 @@ import type { HoldDrawing } from '$lib/hold/kinds/kind';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { Part, PlanDocument } from '$core/document/schema';
+import { seamLetters } from '$core/layout/seamNames';
 import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
 import { byWhen, diverging } from './colours';
@@ -257,6 +258,7 @@ export class BenchScene {
 		const g = this.geometry;
 		if (!g) return this.draw();
 		const r = this.size / 190;
+		const letters = seamLetters(plan.joints);
 		for (const s of g.seams) {
 			const chosen = selected?.kind === 'joint' && selected.id === s.joint;
 			const points = s.stations.map((x) => this.onSeam(s, x, r * 0.4));
@@ -270,9 +272,13 @@ export class BenchScene {
 			for (let x = step; x < s.lengthMm - 1; x += step) ticks.push(this.onSeam(s, x, 0), this.onSeam(s, x, r * 3.2));
 			if (ticks.length)
 				this.marks.add(new THREE.LineSegments(new THREE.BufferGeometry().setFromPoints(ticks), new THREE.LineBasicMaterial({ color: '#29323a' })));
-			const label = this.text(plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint, '#192026', chosen);
+			const letter = letters.get(s.joint);
+			// a seam that the stock came with has no letter and is nobody's work
+			if (!letter && !chosen) continue;
+			const name = plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint;
+			const label = this.text([letter, chosen || g.seams.length <= 4 ? name : ''].filter(Boolean).join('  '), '#192026', chosen);
 			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 9));
-			if (chosen || g.seams.length <= 4) this.addLabel(label, chosen);
+			this.addLabel(label, chosen);
 			const datum = new THREE.Mesh(new THREE.ConeGeometry(r * 1.6, r * 3.4, 4), new THREE.MeshLambertMaterial({ color: '#29323a' }));
 			datum.position.copy(this.onSeam(s, 0, r * 2));
 			this.marks.add(datum);

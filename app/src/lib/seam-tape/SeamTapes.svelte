@@ -5,6 +5,7 @@
 	import { byWhen } from '$lib/bench-view/colours';
 	import { pathLength } from '$core/geometry/polyline';
 	import { boundRange, moveBound, type RunEnd } from '$core/schools/orderEdit';
+	import { seamLetters } from '$core/layout/seamNames';
 	import type { Joint } from '$core/document/schema';
 
 	interface Props {
@@ -17,6 +18,8 @@
 	const NAME = 150;
 	const PAD = 16;
 	let width = $state(800);
+	/** the same letter as on bench and sheets */
+	const letters = $derived(seamLetters(desk.doc.joints));
 	const lengths = $derived(new Map(desk.doc.joints.map((j) => [j.id, pathLength(j.a.path)])));
 	const longest = $derived(Math.max(1, ...lengths.values()));
 	const scale = $derived((width - NAME - 2 * PAD) / longest);
@@ -128,10 +131,11 @@
 				onkeydown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), select('joint', j.id))}
 			>
 				<rect x="0" y="0" width={NAME} height={ROW} fill="transparent" />
-				<text x="10" y="25" class="fill-steel-900" font-size="14" font-weight="600" font-family="Barlow"
-					>{j.name.length > 19 ? `${j.name.slice(0, 18)}…` : j.name}</text
+				<text x="10" y="26" class="fill-straw-700" font-size="16" font-weight="600" font-family="Barlow">{letters.get(j.id) ?? ''}</text>
+				<text x="30" y="25" class="fill-steel-900" font-size="14" font-weight="600" font-family="Barlow"
+					>{j.name.length > 17 ? `${j.name.slice(0, 16)}…` : j.name}</text
 				>
-				<text x="10" y="43" class="fill-steel-600" font-size="12" font-family="JetBrains Mono Variable">{l.toFixed(1)} mm</text>
+				<text x="30" y="43" class="fill-steel-600" font-size="12" font-family="JetBrains Mono Variable">{l.toFixed(1)} mm</text>
 			</g>
 			<!-- the rule -->
 			<rect x={x(0)} y="26" width={l * scale} height="15" fill="#eceff1" stroke="#8f9ca6" />

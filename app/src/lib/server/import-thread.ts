@@ -7,7 +7,7 @@ import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/addons/loaders/PLYLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { planFromFlats, planFromParts } from '$core/compose/fromFlats';
-import { ownPiece } from '$core/compose/ownPiece';
+import { ownPiece } from '$core/formats/ownPiece';
 import { partsFromSurfaces, type Soup } from '$core/compose/fromSurfaces';
 import { readDxf } from '$core/formats/dxfIn';
 import { checkPlan } from '$core/plan/check';

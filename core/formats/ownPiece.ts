@@ -5,11 +5,11 @@
 import { bendDeduction, kOf } from '../families/blank';
 import type { BendRule, Joint, Part, PlanDocument } from '../document/schema';
 import { distance2, type Vec2 } from '../geometry/vec';
-import type { DxfRead } from '../formats/dxfIn';
-import { readNote, type JointNote, type PartNote, type SeamNote } from '../formats/pieceNotes';
+import type { DxfRead } from './dxfIn';
+import { readNote, type JointNote, type PartNote, type SeamNote } from './pieceNotes';
 import { basePoint } from '../mesh/assemblyMesh';
 import { Refusal } from '../refusal/refusal';
-import { planFromParts } from './fromFlats';
+import { planFromParts } from '../compose/fromFlats';
 
 /** On a bend line, mm. */
 const ON_MM = 5e-3;
