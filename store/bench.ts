@@ -41,29 +41,54 @@ export async function revisionOfPiece(db: Connection, pieceId: string): Promise<
 	return first?.id;
 }
 
-/** Adds to the log; the same clientId again changes nothing. The first event of a piece binds it to the issued plan. */
-export async function addEvents(db: Database, pieceId: string, events: readonly NewEvent[], by: string) {
+/** What the log did not take, and why: the rest is in it. */
+export interface RefusedEvent {
+	clientId: string;
+	message: string;
+}
+
+/**
+ * Adds to the log, each event judged by itself: one that cannot be taken is told and blocks no other. The same clientId again changes
+ * nothing. The first event of a piece binds it to the issued plan.
+ */
+export async function addEvents(
+	db: Database,
+	pieceId: string,
+	events: readonly NewEvent[],
+	by: string
+): Promise<{ events: Awaited<ReturnType<typeof eventsOf>>; refused: RefusedEvent[] }> {
 	return db.transaction(async (tx) => {
 		const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
 		if (!piece) throw new MissingError('This piece');
 		let revision = await revisionOfPiece(tx, pieceId);
 		let state = piece.state;
+		const refused: RefusedEvent[] = [];
 		for (const e of events) {
+			const refuse = (message: string) => void refused.push({ clientId: e.clientId, message });
 			const [known] = await tx.select({ seq: benchEvents.seq }).from(benchEvents).where(eq(benchEvents.clientId, e.clientId));
 			if (known) continue;
 			if (e.kind === 'started') {
 				if (revision) continue;
 				const issued = await latestRevision(tx, piece.jobId, 'issued');
-				if (!issued) throw new StateError('piece', 'No revision of this plan has been issued to the bench yet');
+				if (!issued) {
+					refuse('No revision of this plan has been issued to the bench yet');
+					continue;
+				}
 				revision = issued.id;
 				state = 'in-hand';
-			} else if (!revision) throw new StateError('piece', `Piece ${piece.serial} has not been started`);
-			if (state === 'handed-over') throw new StateError('piece', `Piece ${piece.serial} is handed over: its log is closed`);
+			} else if (!revision) {
+				refuse(`Piece ${piece.serial} has not been started`);
+				continue;
+			}
+			if (state === 'handed-over') {
+				refuse(`Piece ${piece.serial} is handed over: its log is closed`);
+				continue;
+			}
 			if (e.kind === 'finished') state = 'welded';
 			await tx.insert(benchEvents).values({ ...e, pieceId, planRevisionId: revision!, personId: by });
 		}
 		if (state !== piece.state) await tx.update(pieces).set({ state }).where(eq(pieces.id, pieceId));
-		return eventsOf(tx, pieceId);
+		return { events: await eventsOf(tx, pieceId), refused };
 	});
 }
 

@@ -44,22 +44,28 @@ export const Int = (min: number, max: number): Decorator =>
 		Min(min, { message: `must be at least ${min}` }),
 		Max(max, { message: `must be at most ${max}` })
 	);
-/** A name a person typed: 1 to `max` characters, no control characters or angle brackets. */
+/**
+ * What a person may type: any character that can be printed, < and & among them; where it is shown or written it is escaped there.
+ * Control characters (NUL, escape) and halves of a character (lone surrogates) are none, and some stores refuse them.
+ */
+const PRINTABLE = /^[^\p{Cc}\p{Cs}]*$/u;
+const PRINTABLE_LINES = /^(?:[\t\n\r]|[^\p{Cc}\p{Cs}])*$/u;
+const UNPRINTABLE = 'must be text without control characters (such as NUL) and broken characters';
+
+/** A name a person typed: 1 to `max` characters on one line. */
 export const Name = (max = 80): Decorator =>
 	all(
 		IsString({ message: 'must be text' }),
 		MinLength(1, { message: 'must not be empty' }),
 		MaxLength(max, { message: `must be at most ${max} characters` }),
-		// eslint-disable-next-line no-control-regex
-		Matches(/^[^<>\u0000-\u001f\u007f]*$/, { message: 'must be plain text without < > or control characters' })
+		Matches(PRINTABLE, { message: UNPRINTABLE })
 	);
 /** Longer free text; line breaks allowed. */
 export const Note = (max = 2000): Decorator =>
 	all(
 		IsString({ message: 'must be text' }),
 		MaxLength(max, { message: `must be at most ${max} characters` }),
-		// eslint-disable-next-line no-control-regex
-		Matches(/^[^<>\u0000-\u0008\u000b-\u001f\u007f]*$/, { message: 'must be plain text without < > or control characters' })
+		Matches(PRINTABLE_LINES, { message: UNPRINTABLE })
 	);
 /** An identifier inside a document. */
 export const Id = (): Decorator =>

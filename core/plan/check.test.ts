@@ -136,9 +136,10 @@ describe('every bad input is named: field, value, what is allowed', () => {
 		only('features[2].points[0]', /named point/, (p) => Object.assign(p.features[2], { points: ['nowhere', 'rim-fm'] }));
 		only('features[0].kind', /must be one of/, (p) => Object.assign(p.features[0], { kind: 'beauty' }));
 	});
-	it('ids used twice, unknown fields, HTML in names', () => {
+	it('ids used twice, unknown fields, what cannot be printed in names', () => {
 		only('parts[1].id', /once only/, (p) => (p.parts[1].id = p.parts[0].id));
 		only('joints[0].colour', /not known here/, (p) => Object.assign(p.joints[0], { colour: 'red' }));
-		only('joints[0].name', /plain text/, (p) => (p.joints[0].name = '<img src=x>'));
+		for (const bad of ['a\u0000b', 'a\nb', 'half \ud800']) only('joints[0].name', /without control characters/, (p) => (p.joints[0].name = bad));
+		expect(faults((p) => (p.joints[0].name = '<img src=x> & "5 > 3" \u{1f525}'))).toEqual([]);
 	});
 });

@@ -89,6 +89,8 @@ describe('bodies', () => {
 				for (const k of leaf) value = (value as Record<string | number, unknown>)[k];
 				// a family's own sizes have a test of their own (core/plan/boundary.test.ts)
 				if (leaf[0] === 'family' && leaf[1] === 'parameters') continue;
+				// events are judged one by one: what is refused of them is told in an answer of its own (data.test.ts)
+				if (leaf[0] === 'events') continue;
 				for (const bad of spoilt(value)) {
 					const r = await admin.send(method, path(), put(body(), leaf, bad));
 					const what = `${named(leaf)} = ${String(JSON.stringify(bad)).slice(0, 30)}`;

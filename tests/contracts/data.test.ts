@@ -89,7 +89,8 @@ describe('refusals name field, value and what is allowed', () => {
 		expect((await planOf(job)).version).toBe(base.version);
 	});
 	it.each([
-		['HTML in a name', { name: '<b>Trough</b>' }, 'name'],
+		['a NUL in a name', { name: 'Trough\u0000' }, 'name'],
+		['half a character in a name', { name: 'Trough \ud83d' }, 'name'],
 		['no quantity', { quantity: 0 }, 'quantity'],
 		['a due date that is none', { dueDate: '2026-13-40' }, 'dueDate'],
 		['an unknown field', { colour: 'red' }, 'colour']
@@ -167,12 +168,52 @@ describe('the job file', () => {
 	});
 });
 
+describe('what people type', () => {
+	it('any printable character is taken, everywhere, and is text wherever it comes out', async () => {
+		const name = '<b>Trough</b> & "lid" \'5 > 3\' \u{1f525} \u00e9';
+		const job = await newJob(planner, name);
+		const plan = await planOf(job);
+		const document = structuredClone(plan.document);
+		document.joints[0].name = '<script>alert(1)</script>';
+		document.notes = 'first line\nsecond < line';
+		const saved = await planner.send('PUT', `/api/jobs/${job}/plan`, { revision: plan.revision, version: plan.version, plan: document });
+		expect(saved.status).toBe(200);
+		const strip = await planner.get(`/api/jobs/${job}/strips/${document.joints[0].id}.svg`);
+		expect(String(strip.body)).not.toContain('<script>');
+		for (const sheet of ['run-sheet.pdf', 'fit-up-sheet.pdf', 'hold-sheet.pdf', 'marks-sheet.pdf', 'traveller.pdf'])
+			expect((await planner.get(`/api/jobs/${job}/${sheet}`)).status, sheet).toBe(200);
+	});
+	it('one event that cannot be taken is told by itself; those before and after it are kept', async () => {
+		const job = await newJob(planner, 'Poisoned log');
+		const draft = await planOf(job);
+		await planner.post(`/api/jobs/${job}/issue`, { revision: draft.revision, version: draft.version });
+		const [piece] = await piecesOf(job);
+		const note = (text: string) => ({ ...event('note', 'check:film'), note: text });
+		const bad = [note('bell \u0007 in it'), note('half \ud83d'), { ...event('note'), happenedAt: 'yesterday' }, 'no event at all'];
+		const good = [event('started'), note('gap < 0.5 & > 0.1'), event('step-done', 'check:film')];
+		const r = await welder.post(`/api/pieces/${piece}/events`, { events: [good[0], bad[0], good[1], bad[1], bad[2], bad[3], good[2]] });
+		expect(r.status).toBe(200);
+		expect(r.body.events.map((e: { clientId: string }) => e.clientId)).toEqual(good.map((e) => e.clientId));
+		expect(r.body.events[1].note).toBe('gap < 0.5 & > 0.1');
+		expect(r.body.refused.map((x: { clientId: string }) => x.clientId)).toEqual([
+			...bad.slice(0, 3).map((e) => (e as { clientId: string }).clientId),
+			''
+		]);
+		for (const x of r.body.refused) expect(x.message.length).toBeGreaterThan(5);
+		expect(r.body.refused[0].message).toMatch(/note: must be text without control characters/);
+		// put right, it goes in under its own name
+		const again = await welder.post(`/api/pieces/${piece}/events`, { events: [{ ...(bad[0] as object), note: 'bell in it' }] });
+		expect([again.body.refused, again.body.events.length]).toEqual([[], 4]);
+	});
+});
+
 describe('issue, bench, measure, sign', () => {
 	it('the whole way of one piece, with every record kept', async () => {
 		const job = await newJob(planner, 'Bench trough');
 		const draft = await planOf(job);
 		const [piece] = await piecesOf(job);
-		expect((await welder.post(`/api/pieces/${piece}/events`, { events: [event('started')] })).status).toBe(422);
+		const early = await welder.post(`/api/pieces/${piece}/events`, { events: [event('started')] });
+		expect([early.body.events.length, early.body.refused[0].message]).toEqual([0, 'No revision of this plan has been issued to the bench yet']);
 		const issued = await planner.post(`/api/jobs/${job}/issue`, { revision: draft.revision, version: draft.version });
 		expect(issued.body.state).toBe('issued');
 		// a frozen plan stays as it is: a save opens the next revision, the database itself refuses a change
@@ -184,7 +225,8 @@ describe('issue, bench, measure, sign', () => {
 		expect([next.body.revision, next.body.state]).toEqual([2, 'draft']);
 		await expect(getDb().execute(sql`update plan_revisions set document = '{}' where id = ${issued.body.id}`)).rejects.toThrow();
 
-		expect((await welder.post(`/api/pieces/${piece}/events`, { events: [event('step-done', 'x')] })).status).toBe(422);
+		const notYet = await welder.post(`/api/pieces/${piece}/events`, { events: [event('step-done', 'x')] });
+		expect([notYet.body.events.length, notYet.body.refused[0].message]).toEqual([0, expect.stringMatching(/has not been started/)]);
 		const start = event('started');
 		await welder.post(`/api/pieces/${piece}/events`, { events: [start, event('step-done', 'check:film')] });
 		// the same send again, as after a dropped answer, adds nothing
@@ -201,7 +243,7 @@ describe('issue, bench, measure, sign', () => {
 			moment: 'unclamped',
 			posture: 'three-points',
 			instrument: 'Tape',
-			readings: [140]
+			readings: [138.5]
 		};
 		const kept = await inspector.post(`/api/pieces/${piece}/measurements`, reading);
 		expect(kept.body.measurement).toMatchObject({ value: -1.5, unit: 'mm', planRevisionId: issued.body.id });

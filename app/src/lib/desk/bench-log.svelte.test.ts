@@ -70,6 +70,35 @@ describe('the bench log on a tablet', () => {
 		expect(sent(0).map((e) => e.clientId)).toEqual(['2']);
 		expect(log.all.map((e) => e.clientId)).toEqual(['1', '2']);
 	});
+	it('one event that is refused is shown with why, blocks none, outlives a reload, and goes again with other words or is left out', async () => {
+		const log = new BenchLog('piece-1', []);
+		const [first, second, third] = [at.server.hold(), at.server.hold(), at.server.hold()];
+		log.add('started');
+		await turn();
+		first(200, { events: sent(0) });
+		await turn();
+		log.add('note', 'run:1', 'bad');
+		await turn();
+		log.add('step-done', 'check:a');
+		const [bad] = sent(1);
+		second(200, { events: sent(0), refused: [{ clientId: bad.clientId, message: 'note: must be text' }] });
+		await turn();
+		third(200, { events: [...sent(0), ...sent(2)] });
+		await turn();
+		expect(log.events.map((e) => e.kind)).toEqual(['started', 'step-done']);
+		expect([log.unsent.length, log.message]).toEqual([0, '']);
+		expect(log.refused).toMatchObject([{ event: { clientId: bad.clientId, note: 'bad' }, message: 'note: must be text' }]);
+		const again = new BenchLog('piece-1', log.events);
+		again.begin();
+		expect(again.refused).toMatchObject([{ event: { clientId: bad.clientId } }]);
+		at.server.answer(200, { events: log.events });
+		again.correct(bad.clientId, 'good words');
+		await turn();
+		expect(sent(3)[0]).toMatchObject({ clientId: bad.clientId, note: 'good words', happenedAt: bad.happenedAt });
+		expect(again.refused).toEqual([]);
+		log.leaveOut(bad.clientId);
+		expect(new BenchLog('piece-1', []).refused).toEqual([]);
+	});
 	it('a refusal for a reason is shown, stays on the screen and is not sent again by itself', async () => {
 		const log = new BenchLog('piece-1', []);
 		at.server.answer(409, { message: 'This piece is finished.' });

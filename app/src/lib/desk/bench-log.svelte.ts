@@ -12,12 +12,21 @@ export interface LogEvent {
 	person?: string;
 }
 
+/** An event that the server did not take, and why: it waits here to be put right or left out, and holds up no other. */
+export interface RefusedEvent {
+	event: LogEvent;
+	message: string;
+}
+
 const RETRY_MS = 4000;
+/** Sent at once; the rest follows. */
+const BATCH = 100;
 
 export class BenchLog {
 	readonly pieceId: string;
 	events = $state.raw<LogEvent[]>([]);
 	unsent = $state.raw<LogEvent[]>([]);
+	refused = $state.raw<RefusedEvent[]>([]);
 	message = $state('');
 	private sending = false;
 	private timer?: ReturnType<typeof setTimeout>;
@@ -29,14 +38,19 @@ export class BenchLog {
 	private get key() {
 		return `sarta-bench-${this.pieceId}`;
 	}
+	private get refusedKey() {
+		return `${this.key}-refused`;
+	}
 	/** Browser only: picks up what an earlier visit could not send. */
 	begin() {
 		try {
 			const kept = JSON.parse(localStorage.getItem(this.key) ?? '[]') as LogEvent[];
 			const known = new Set(this.events.map((e) => e.clientId));
 			this.unsent = kept.filter((e) => !known.has(e.clientId));
+			this.refused = JSON.parse(localStorage.getItem(this.refusedKey) ?? '[]') as RefusedEvent[];
 		} catch {
 			this.unsent = [];
+			this.refused = [];
 		}
 		if (this.unsent.length) void this.send();
 	}
@@ -54,9 +68,23 @@ export class BenchLog {
 		this.keep();
 		void this.send();
 	}
+	/** A refused event goes again with other words, under its own name and time. */
+	correct(clientId: string, note: string) {
+		const found = this.refused.find((r) => r.event.clientId === clientId);
+		if (!found) return;
+		this.refused = this.refused.filter((r) => r !== found);
+		this.unsent = [...this.unsent, { ...found.event, note: note || undefined }];
+		this.keep();
+		void this.send();
+	}
+	leaveOut(clientId: string) {
+		this.refused = this.refused.filter((r) => r.event.clientId !== clientId);
+		this.keep();
+	}
 	private keep() {
 		try {
 			localStorage.setItem(this.key, JSON.stringify(this.unsent));
+			localStorage.setItem(this.refusedKey, JSON.stringify(this.refused));
 		} catch {
 			this.message = 'This browser keeps nothing: stay on this page until everything is sent.';
 		}
@@ -65,8 +93,8 @@ export class BenchLog {
 		if (this.sending || !this.unsent.length) return;
 		this.sending = true;
 		clearTimeout(this.timer);
-		const batch = this.unsent;
-		const r = await call<{ events: LogEvent[] }>('POST', `/api/pieces/${this.pieceId}/events`, {
+		const batch = this.unsent.slice(0, BATCH);
+		const r = await call<{ events: LogEvent[]; refused?: { clientId: string; message: string }[] }>('POST', `/api/pieces/${this.pieceId}/events`, {
 			events: batch.map(({ clientId, kind, step, note, happenedAt }) => ({
 				clientId,
 				kind,
@@ -78,6 +106,8 @@ export class BenchLog {
 		this.sending = false;
 		if (r.ok) {
 			this.events = r.data.events;
+			const why = new Map((r.data.refused ?? []).map((x) => [x.clientId, x.message]));
+			this.refused = [...this.refused, ...batch.flatMap((event) => (why.has(event.clientId) ? [{ event, message: why.get(event.clientId)! }] : []))];
 			const sent = new Set(batch.map((e) => e.clientId));
 			this.unsent = this.unsent.filter((e) => !sent.has(e.clientId));
 			this.message = '';

@@ -93,7 +93,11 @@ export class EventBody {
 	@IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' }) happenedAt!: string;
 }
 export class EventsBody {
-	@ListOf(() => EventBody, 500, 1) events!: EventBody[];
+	/** each is read as an `EventBody` by itself */
+	@IsArray({ message: 'must be a list' })
+	@ArrayMinSize(1, { message: 'must hold at least one' })
+	@ArrayMaxSize(500, { message: 'must hold at most 500' })
+	events!: unknown[];
 }
 /** No shop's tape, dial or protractor reads beyond this, mm or degrees. */
 const MOST_READING = 1e5;

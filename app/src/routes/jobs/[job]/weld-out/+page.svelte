@@ -8,7 +8,7 @@
 	import { PIECE_WORDS } from '$core/document/words';
 	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
-	import { BenchLog, type LogEvent } from '$lib/desk/bench-log.svelte';
+	import { BenchLog, type EventKind, type LogEvent } from '$lib/desk/bench-log.svelte';
 	import { duration, length } from '$lib/units';
 	import RunTape from '$lib/seam-tape/RunTape.svelte';
 
@@ -45,6 +45,18 @@
 		if (step?.kind === 'wait' && id && started && !finished && !paused && mayWork && !waitStart) untrack(() => log.add('wait-started', id));
 	});
 	let note = $state('');
+	/** other words for what was not taken, by event */
+	let corrected = $state<Record<string, string>>({});
+	const EVENT_WORDS: Record<EventKind, string> = {
+		started: 'start of the piece',
+		'step-done': 'a step done',
+		'step-problem': 'a problem',
+		note: 'a note',
+		'wait-started': 'a wait begun',
+		paused: 'a pause',
+		resumed: 'going on',
+		finished: 'the end'
+	};
 	let noting = $state<'problem' | 'note' | undefined>();
 	const settings = $derived(step?.kind === 'run' ? data.plan?.settings.find((s) => s.id === step.settings) : undefined);
 	// a tack with filler takes what its seam's settings name, also where the run itself is fused
@@ -117,6 +129,33 @@
 		{/if}
 	</div>
 	{#if log.message}<p class="bg-straw-100 px-5 py-2" role="alert">{log.message}</p>{/if}
+	{#each log.refused as r (r.event.clientId)}
+		<div class="bg-plum-50 border-b border-plum-600 px-5 py-2" role="alert">
+			<p>
+				<strong>Not taken into the log:</strong>
+				{EVENT_WORDS[r.event.kind]}{r.event.step ? ` at ${data.steps.find((s) => s.id === r.event.step)?.title ?? r.event.step}` : ''}. {r.message}.
+			</p>
+			<div class="mt-1 flex flex-wrap gap-2">
+				{#if r.event.note !== undefined && r.event.note !== null}
+					<input
+						class="min-h-14 min-w-64 flex-1 rounded-sm border border-steel-400 px-3 text-lg"
+						aria-label="What it should say"
+						maxlength={2000}
+						value={r.event.note}
+						onchange={(e) => (corrected[r.event.clientId] = e.currentTarget.value)}
+					/>
+				{/if}
+				<button
+					type="button"
+					class="min-h-14 rounded-sm border-2 border-steel-500 px-5 text-lg"
+					onclick={() => log.correct(r.event.clientId, (corrected[r.event.clientId] ?? r.event.note ?? '').trim())}>Send again</button
+				>
+				<button type="button" class="min-h-14 rounded-sm border-2 border-steel-500 px-5 text-lg" onclick={() => log.leaveOut(r.event.clientId)}
+					>Leave it out</button
+				>
+			</div>
+		</div>
+	{/each}
 	{#if !data.revision}
 		<div class="grid flex-1 place-items-center p-8 text-center">
 			<div>

@@ -1,14 +1,27 @@
 import { json } from '@sveltejs/kit';
+import { readAs } from '$core/document/validate';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
-import { EventsBody } from '$lib/server/dto';
-import { addEvents, eventsOf } from '$store/bench';
+import { EventBody, EventsBody } from '$lib/server/dto';
+import { addEvents, eventsOf, type NewEvent, type RefusedEvent } from '$store/bench';
 import { getDb } from '$store/database';
 
 export const GET = ({ params }) => answer(async () => json({ events: await eventsOf(getDb(), idOf(params.piece, 'This piece')) }));
 
+/** Each event is read and judged by itself: one that cannot be taken is told and blocks no other. */
 export const POST = (event) =>
 	answer(async () => {
 		const { events } = await readBody(event.request, EventsBody);
-		const stamped = events.map((e) => ({ ...e, happenedAt: new Date(e.happenedAt) }));
-		return json({ events: await addEvents(getDb(), idOf(event.params.piece, 'This piece'), stamped, personOf(event).id) });
+		const sound: NewEvent[] = [];
+		const refused: RefusedEvent[] = [];
+		for (const raw of events) {
+			const { value, faults } = readAs(EventBody, raw);
+			if (value) sound.push({ ...value, happenedAt: new Date(value.happenedAt) });
+			else
+				refused.push({
+					clientId: String((raw as { clientId?: unknown } | null)?.clientId ?? '').slice(0, 60),
+					message: faults.map((f) => `${f.field}: ${f.allowed}`).join('; ')
+				});
+		}
+		const kept = await addEvents(getDb(), idOf(event.params.piece, 'This piece'), sound, personOf(event).id);
+		return json({ events: kept.events, refused: [...refused, ...kept.refused] });
 	});
