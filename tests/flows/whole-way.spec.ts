@@ -137,8 +137,8 @@ test('from blank to learned factor', async ({ page }) => {
 
 	await page.getByRole('link', { name: 'Measure it' }).click();
 	await page.getByLabel('Feature').selectOption('mouth-width');
-	await page.getByRole('textbox', { name: 'Length', exact: true }).fill('177.5');
-	await expect(page.getByText('177.50 - 182.78 (drawing)')).toBeVisible();
+	await page.getByRole('textbox', { name: 'Length, inside to inside', exact: true }).fill('177.5');
+	await expect(page.getByText('177.50 - 180.00 (drawing)')).toBeVisible();
 	await page.getByRole('button', { name: 'Keep this reading' }).click();
 	await expect(page.getByText('Mouth width at mid-length, unclamped')).toBeVisible();
 	await page.getByLabel('Feature').selectOption('mouth-square');
