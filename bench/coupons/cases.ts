@@ -1,39 +1,6 @@
 /** The coupons: one butt of two 60 x 120 sheets and what is changed about it, one thing at a time, and a tee. */
-import { findMaterial } from '$core/materials/grades';
-import { hotMetal, type HotMetal } from '$core/materials/hot';
-import { interpolate } from '$core/materials/metals/tables';
+import { COUPON_METAL } from '$core/response/couponMetal';
 import type { Coupon } from './coupon';
-
-const stainless = hotMetal(findMaterial('1.4301'));
-
-/** Stainless with strength and stiffness by own tables that lie between the fire code's and data of quick tests (from memory). */
-export const COUPON_METAL: HotMetal = {
-	...stainless,
-	eModulus: (c) =>
-		interpolate(
-			[
-				[20, 200e3],
-				[500, 156e3],
-				[800, 112e3],
-				[1000, 50e3],
-				[1200, 10e3]
-			],
-			c
-		),
-	proof: (c) =>
-		interpolate(
-			[
-				[20, 265],
-				[200, 180],
-				[400, 150],
-				[600, 130],
-				[800, 95],
-				[1000, 45],
-				[1200, 10]
-			],
-			c
-		)
-};
 
 const butt: Omit<Coupon, 'id' | 'title'> = {
 	length: 120,

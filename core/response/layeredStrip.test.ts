@@ -6,39 +6,12 @@ import { describe, expect, it } from 'vitest';
 import { sectionHistory } from '../heat/section';
 import { findMaterial } from '../materials/grades';
 import { hotMetal, type HotMetal } from '../materials/hot';
-import { interpolate } from '../materials/metals/tables';
+import { COUPON_METAL } from './couponMetal';
 import { FREE, layeredStrip, type LayeredResult, type MetalModel, type SectionSprings } from './layeredStrip';
 import { OKERBLOM } from './weldResponse';
 
 const stainless = hotMetal(findMaterial('1.4301'));
-/** the metal of the solid model: own tables, linear hardening, nothing forgotten */
-const reference: HotMetal = {
-	...stainless,
-	eModulus: (c) =>
-		interpolate(
-			[
-				[20, 200e3],
-				[500, 156e3],
-				[800, 112e3],
-				[1000, 50e3],
-				[1200, 10e3]
-			],
-			c
-		),
-	proof: (c) =>
-		interpolate(
-			[
-				[20, 265],
-				[200, 180],
-				[400, 150],
-				[600, 130],
-				[800, 95],
-				[1000, 45],
-				[1200, 10]
-			],
-			c
-		)
-};
+/** linear hardening, nothing forgotten */
 const REFERENCE: MetalModel = { id: 'nothing-forgotten', hardening: 2000, forgets: false };
 const PLAIN: MetalModel = { id: 'no-hardening', hardening: 0, forgets: true };
 const FLAT: SectionSprings = { ...FREE, curvature: Infinity, turn: Infinity };
@@ -55,7 +28,7 @@ interface Case {
 	outOfFlat?: number;
 }
 function half({
-	metal = reference,
+	metal = COUPON_METAL,
 	model = REFERENCE,
 	springs = FREE,
 	q = 160,
