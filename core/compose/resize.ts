@@ -43,7 +43,7 @@ export function regenerate(
 		...plan,
 		family: { kind, parameters: copyOf(parameters), ...(m.additions.length ? { additions: m.additions } : {}) },
 		parts: m.parts.map((p) => keptPart(p, plan)),
-		joints: m.joints.map((j) => keptJoint(j, plan)),
+		joints: m.joints.map((j) => keptJoint(j, plan, before?.joints)),
 		points: merged(plan.points, before?.points, m.points, (_, now) => now),
 		features: merged(plan.features, before?.features, m.features, (old, now) =>
 			old.kind === now.kind && old.tolerance.source === 'typed' ? { ...now, tolerance: old.tolerance } : now
@@ -115,21 +115,17 @@ function keptPart(p: Part, plan: PlanDocument): Part {
 	return old ? { ...p, ...kept(old, isSame ? ['heatNumber', 'film', 'grain'] : ['film', 'grain']) } : p;
 }
 
-function keptJoint(j: Joint, plan: PlanDocument): Joint {
+/** What the planner set about a seam stays; what is still as the family made it follows the family. */
+function keptJoint(j: Joint, plan: PlanDocument, before: readonly Joint[] | undefined): Joint {
 	const old = plan.joints.find((o) => o.id === j.id);
-	return old
-		? {
-				...j,
-				gapMm: old.gapMm,
-				gapMeasured: old.gapMeasured,
-				presetDeg: old.presetDeg,
-				penetration: old.penetration,
-				filler: old.filler,
-				weldSide: old.weldSide,
-				settings: old.settings,
-				...kept(old, ['response', 'intermittent', 'weldSizeMm', 'tackRule'])
-			}
-		: j;
+	if (!old) return j;
+	const made = before?.find((o) => o.id === j.id);
+	const out = { ...j, ...kept(old, ['response', 'intermittent', 'weldSizeMm', 'tackRule']) };
+	const keep = <K extends keyof Joint>(key: K) => {
+		if (!made || old[key] !== made[key]) out[key] = old[key];
+	};
+	(['gapMm', 'gapMeasured', 'presetDeg', 'penetration', 'filler', 'weldSide', 'settings'] as const).forEach(keep);
+	return out;
 }
 
 /** Three ways: what the planner took out of the family's own stays out, what was added stays, what the family brings now comes on. */

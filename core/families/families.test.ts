@@ -117,6 +117,14 @@ describe('every family', () => {
 			for (const bolts of [3, 4, 7, 12])
 				expect(newPlan('collar', { ...FAMILY_DEFAULTS.collar, shape, bolts }).faults, `${shape} ${bolts}`).toEqual([]);
 	});
+	it('bolts ticked later are those ticked at the start, and go again', () => {
+		const given = { ...FAMILY_DEFAULTS.collar, ringThicknessMm: 6, bolts: 8, bolted: true };
+		const later = regenerate(make('collar'), 'collar', given).plan!;
+		const atOnce = make('collar', given);
+		expect([later.parts, later.holdDowns, later.joints]).toEqual([atOnce.parts, atOnce.holdDowns, atOnce.joints]);
+		const back = regenerate(later, 'collar', { ...FAMILY_DEFAULTS.collar }).plan!;
+		expect([back.parts, back.holdDowns, back.joints]).toEqual([make('collar').parts, [], make('collar').joints]);
+	});
 	it.each([
 		[{ bolts: 8, boltCircleMm: 300 }, 'boltCircleMm', /keep its holes of 9 mm on the ring.*218 to 2/],
 		[{ bolts: 8, boltHoleMm: 20 }, 'boltHoleMm', /at most 16 mm on a ring of 35 mm/],

@@ -276,7 +276,7 @@ export class BenchScene {
 			// a seam that the stock came with has no letter and is nobody's work
 			if (!letter && !chosen) continue;
 			const name = plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint;
-			const label = this.text([letter, chosen || g.seams.length <= 4 ? name : ''].filter(Boolean).join('  '), '#192026', chosen);
+			const label = this.text([letter, chosen ? name : ''].filter(Boolean).join('  '), '#192026', chosen);
 			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 9));
 			this.addLabel(label, chosen);
 			const datum = new THREE.Mesh(new THREE.ConeGeometry(r * 1.6, r * 3.4, 4), new THREE.MeshLambertMaterial({ color: '#29323a' }));
