@@ -8,6 +8,7 @@ import { featureKind } from '../features';
 import { readingContext } from '../features/context';
 import { checkPlan } from '../plan/check';
 import { isRefusal } from '../refusal/refusal';
+import { regenerate } from './resize';
 import { withFeature, withoutFeature, type FeatureWish } from './features';
 import { proposeFeatures } from './proposals';
 
@@ -92,5 +93,38 @@ describe('a feature that is made by hand', () => {
 	it('goes with its record: as many places as the record asks for, back where they were put', () => {
 		const d = all(bare('open-trough'));
 		for (const f of d.features) expect(featureKind(f).places(f, d).length, f.name).toBeGreaterThanOrEqual(featureKind(f).asks.length);
+	});
+});
+
+describe('features of a person’s own, at new sizes', () => {
+	it.each([
+		['open-trough', { lengthMm: 320, widthMm: 180, depthMm: 90 }],
+		['open-trough', { lengthMm: 900, widthMm: 500, depthMm: 300 }],
+		['butt-panel', { lengthMm: 150, widthsMm: [110, 110] }],
+		['collar', { ductMm: 120, ductLengthMm: 90 }],
+		['cylinder', { diameterMm: 200, lengthMm: 260 }]
+	] as const)('%s to %j: they go with the edges they are on, and the plan stays sound', (family, sizes) => {
+		const p = newPlan(family, { ...FAMILY_DEFAULTS[family] } as never).plan!;
+		const own = all(p);
+		const again = regenerate(own, family, { ...FAMILY_DEFAULTS[family], ...sizes } as never);
+		expect(checkPlan(again.plan!)).toEqual([]);
+		const made = (id: string) => !p.features.some((f) => f.id === id);
+		// what is offered for the new sizes reads as what was kept
+		const fresh = all(newPlan(family, { ...FAMILY_DEFAULTS[family], ...sizes } as never).plan!);
+		const values = (d: PlanDocument) =>
+			d.features.filter((f) => made(f.id) && f.kind === 'length').map((f) => Math.round(readingContext(f, d).nominal!));
+		for (const v of values(again.plan!))
+			expect(
+				values(fresh).some((w) => Math.abs(w - v) <= 2),
+				`${v} of ${values(fresh)}`
+			).toBe(true);
+	});
+	it('a name and the faces of a tape that the planner chose stay', () => {
+		const p = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'] } as never).plan!;
+		const width = p.features.find((f) => f.id === 'mouth-width')!;
+		Object.assign(width, { name: 'Over the lugs', over: 'outside' });
+		const again = regenerate(p, 'open-trough', { ...FAMILY_DEFAULTS['open-trough'], widthMm: 260 } as never).plan!;
+		const now = again.features.find((f) => f.id === 'mouth-width')!;
+		expect([now.name, readingContext(now, again).nominal]).toEqual(['Over the lugs', expect.closeTo(263, 3)]);
 	});
 });

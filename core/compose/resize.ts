@@ -1,10 +1,14 @@
 /** New sizes for a plan of a family: what still fits is kept, what goes is named. */
+import { featureKind } from '../features';
+import type { Vec2 } from '../geometry/vec';
 import { holdKind } from '../holds';
 import { copyOf } from '../document/copy';
 import type { Fault } from '../document/faults';
-import type { AnyHoldDown, AssemblyStep, FamilyAddition, Joint, Part, PlanDocument } from '../document/schema';
+import type { AnyFeature, AnyHoldDown, AssemblyStep, FamilyAddition, Joint, NamedPoint, Part, PlanDocument } from '../document/schema';
 import type { FamilyKind } from '../document/words';
 import { pathLength } from '../geometry/polyline';
+import { checkPlan } from '../plan/check';
+import { layoutBox } from '../mesh/assemblyMesh';
 import { prune } from '../plan/prune';
 import { readvise } from '../response/readvise';
 import { Refusal } from '../refusal/refusal';
@@ -15,6 +19,7 @@ import { runsInOrder, tacksInOrder } from '../sequence/precedence';
 import type { FamilyParameters, Generated } from '../families/family';
 import { generate } from '../families/newPlan';
 import { asKept, putOn } from './add';
+import { placeFromEdges, placeInLayout } from './panels';
 
 export interface Regenerated {
 	plan: PlanDocument;
@@ -44,10 +49,8 @@ export function regenerate(
 		family: { kind, parameters: copyOf(parameters), ...(m.additions.length ? { additions: m.additions } : {}) },
 		parts: m.parts.map((p) => keptPart(p, plan)),
 		joints: m.joints.map((j) => keptJoint(j, plan, before?.joints)),
-		points: merged(plan.points, before?.points, m.points, (_, now) => now),
-		features: merged(plan.features, before?.features, m.features, (old, now) =>
-			old.kind === now.kind && old.tolerance.source === 'typed' ? { ...now, tolerance: old.tolerance } : now
-		),
+		points: merged(movedPoints(plan, before, m.parts), before?.points, m.points, (_, now) => now),
+		features: merged(movedFeatures(plan, before, m.parts), before?.features, m.features, (old, now) => keptFeature(old, now, before?.features)),
 		datum: m.datum,
 		fitUp: {
 			...plan.fitUp,
@@ -79,7 +82,7 @@ export function regenerate(
 	}
 	// what still speaks of something that is gone goes too
 	const left = copyOf(next);
-	const pruned = prune(left);
+	const pruned = [...prune(left), ...offTheSheet(left)];
 	notes.push(...readvise(left, plan));
 	notes.unshift(...whatWent(plan, left), ...pruned);
 	return { plan: left, notes, faults: [] };
@@ -113,6 +116,66 @@ function keptPart(p: Part, plan: PlanDocument): Part {
 	// a heat number is of a sheet: another metal or thickness is another sheet
 	const isSame = old && old.material === p.material && old.thicknessMm === p.thicknessMm;
 	return old ? { ...p, ...kept(old, isSame ? ['heatNumber', 'film', 'grain'] : ['film', 'grain']) } : p;
+}
+
+/** The way a place on a part's layout goes with it to new sizes: it keeps its distances from the nearer edges of its panel. */
+function follower(plan: PlanDocument, parts: readonly Part[]): (part: string, at: Vec2) => Vec2 {
+	return (id, at) => {
+		const [old, now] = [plan.parts, parts].map((list) => list.find((p) => p.id === id));
+		if (!old || !now) return at;
+		// round a rolled sheet a quarter stays a quarter
+		if (old.roll || old.cone) {
+			const [a, b] = [layoutBox(old.outline), layoutBox(now.outline)];
+			return [b.x0 + ((at[0] - a.x0) / (a.x1 - a.x0)) * (b.x1 - b.x0), b.y0 + ((at[1] - a.y0) / (a.y1 - a.y0)) * (b.y1 - b.y0)];
+		}
+		try {
+			return placeInLayout(now, placeFromEdges(old, at));
+		} catch (e) {
+			// its panel is gone: what stands on nothing is taken off and named afterwards
+			if (!(e instanceof Refusal)) throw e;
+			return at;
+		}
+	};
+}
+
+/** Places that a person named move with the edges they are nearest to; the family's own are made again. */
+function movedPoints(plan: PlanDocument, before: Generated | undefined, parts: readonly Part[]): NamedPoint[] {
+	const to = follower(plan, parts);
+	const made = new Set(before?.points.map((p) => p.id));
+	return plan.points.map((p) => (made.has(p.id) ? p : { ...p, at: to(p.part, p.at) }));
+}
+function movedFeatures(plan: PlanDocument, before: Generated | undefined, parts: readonly Part[]): AnyFeature[] {
+	const to = follower(plan, parts);
+	const made = new Set(before?.features.map((f) => f.id));
+	return plan.features.map((f) => {
+		if (made.has(f.id)) return f;
+		const [place] = featureKind(f).places(f, plan);
+		return featureKind(f).relaid(f as never, (at) => to(place.part, at)) as AnyFeature;
+	});
+}
+
+/** A typed tolerance, another name and other faces of a tape are the planner's and stay. */
+function keptFeature(old: AnyFeature, now: AnyFeature, before: readonly AnyFeature[] | undefined): AnyFeature {
+	if (old.kind !== now.kind) return now;
+	const made = before?.find((f) => f.id === old.id);
+	const out = { ...now };
+	if (old.tolerance.source === 'typed') out.tolerance = old.tolerance;
+	if (made && old.name !== made.name) out.name = old.name;
+	const over = 'over' in old ? old.over : undefined;
+	if (made && over !== ('over' in made ? made.over : undefined)) (out as { over?: typeof over }).over = over;
+	return out;
+}
+
+/** Features whose places lie on no sheet at the new sizes go, and are named; in place. */
+function offTheSheet(plan: PlanDocument): string[] {
+	const faults = checkPlan(plan);
+	const at = (list: string) => new Set(faults.flatMap((f) => new RegExp(`^${list}\\[(\\d+)\\]`).exec(f.field)?.[1] ?? []).map(Number));
+	const [points, features] = [at('points'), at('features')];
+	if (!points.size && !features.size) return [];
+	const went = plan.features.filter((_, i) => features.has(i)).map((f) => f.name);
+	plan.features = plan.features.filter((_, i) => !features.has(i));
+	plan.points = plan.points.filter((_, i) => !points.has(i));
+	return [...(went.length ? [`Features that do not fit the new sizes were left off: ${went.map((n) => `“${n}”`).join(', ')}.`] : []), ...prune(plan)];
 }
 
 /** What the planner set about a seam stays; what is still as the family made it follows the family. */

@@ -35,6 +35,7 @@ export const angle: FeatureRecord<'angle'> = {
 		const ids = places.map(named);
 		return { kind: 'angle', faceA: ids.slice(0, 3), faceB: ids.slice(3) };
 	},
+	relaid: (f) => f,
 	methods: ['angle'],
 	places: (f, plan) => namedPlaces([...f.faceA, ...f.faceB], plan),
 	check(f, c) {

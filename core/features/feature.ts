@@ -59,6 +59,8 @@ export interface FeatureRecord<K extends FeatureKind> {
 	asks: readonly string[];
 	/** A feature of these places, as many as are asked for, its tolerance left open. @param named makes a named point of a place @throws Refusal where they cannot be its places */
 	make(places: readonly Place[], named: (p: Place) => string): Omit<FeatureOf<K>, 'id' | 'name' | 'tolerance'>;
+	/** the feature with its own places on a part's layout put elsewhere; named points move by themselves */
+	relaid(f: FeatureOf<K>, to: (at: Vec2) => Vec2): FeatureOf<K>;
 	/** ways to read it, the usual one first */
 	methods: readonly [Method, ...Method[]];
 	/** the places it looks at, in the order its formula takes them */

@@ -33,6 +33,10 @@ export const flatness: FeatureRecord<'flatness'> = {
 			ny: along(h)
 		};
 	},
+	relaid(f, to) {
+		const [p, q] = [to(f.at), to([f.at[0] + f.size[0], f.at[1] + f.size[1]])];
+		return { ...f, at: p, size: [q[0] - p[0], q[1] - p[1]] };
+	},
 	methods: ['grid'],
 	places: (f) =>
 		Array.from({ length: f.nx * f.ny }, (_, i) => ({

@@ -12,6 +12,7 @@ export const length: FeatureRecord<'length'> = {
 	shownAs: 'tapes',
 	asks: ['One end', 'The other end'],
 	make: (places, named) => ({ kind: 'length', points: places.map(named) }),
+	relaid: (f) => f,
 	methods: ['tape'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),

@@ -18,6 +18,7 @@ export const straightness: FeatureRecord<'straightness'> = {
 	shownAs: 'line',
 	asks: ['One end of the line', 'The other end'],
 	make: (places) => ({ kind: 'straightness', part: onePart(places, 'Straightness'), path: places.map((p) => p.at), n: 9 }),
+	relaid: (f, to) => ({ ...f, path: f.path.map(to) }),
 	methods: ['straightedge'],
 	places(f) {
 		const length = pathLength(f.path);

@@ -17,6 +17,7 @@ export const twist: FeatureRecord<'twist'> = {
 	shownAs: 'ring',
 	asks: ['Corner 1', 'Corner 2, next to it', 'Corner 3, opposite the first', 'Corner 4'],
 	make: (places, named) => ({ kind: 'twist', points: places.map(named) }),
+	relaid: (f) => f,
 	methods: ['rock'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),
