@@ -144,8 +144,8 @@ export function stepBlocks(
 		const arrows = runs.map((r) => ({ joint: r.joint, fromMm: r.fromMm, toMm: r.toMm, label: String(r.number) }));
 		const rows: Column = {
 			width: '*',
-			layout: { ...lines, paddingTop: () => 1.5, paddingBottom: () => 1.5 },
-			table: { widths: [26, '*', 12], dontBreakRows: true, body: rowsOf(b.steps, plan, l, letters) }
+			layout: { ...lines, paddingTop: () => 0.8, paddingBottom: () => 0.8 },
+			table: { widths: [34, '*', 12], dontBreakRows: true, body: rowsOf(b.steps, plan, l, letters) }
 		};
 		if (!drawing) return { columns: [rows] };
 		const picture = drawingSvg(drawing, { letters: !runs.length || runs.length > MOST_NUMBERED, arrows }, PICTURE.width, PICTURE.height);
@@ -170,6 +170,8 @@ export function runContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUni
 /** Rows of a block: what is tacked in one go is one row, for its stations are on the marks sheet. */
 function rowsOf(steps: Block['steps'], plan: PlanDocument, l: (mm: number) => string, letters: ReadonlyMap<string, string>): TableCell[][] {
 	const out: TableCell[][] = [];
+	/** the seam of the row before: its name is said once */
+	let seam = '';
 	const row = (numbers: string, text: Content) => out.push([{ text: numbers, fontSize: 8 }, text, { svg: TICK, alignment: 'right' }]);
 	for (let i = 0; i < steps.length; i++) {
 		const { step, number } = steps[i];
@@ -180,13 +182,19 @@ function rowsOf(steps: Block['steps'], plan: PlanDocument, l: (mm: number) => st
 			row(`${number}-${number + 1}`, {
 				text: [
 					{
-						text: `wait ${minutes(step.seconds)} min, ${step.id === 'wait:purge' ? 'purged' : `${plan.interpassLimitC} °C at most`}, then `,
-						fontSize: 9
+						text: `wait ${minutes(step.seconds)} min, ${step.id === 'wait:purge' ? 'purged' : `${plan.interpassLimitC} °C at most`}:  `,
+						fontSize: 8.5
 					},
-					runText(next, plan, l, letters)
+					runText(next, plan, l, letters, next.joint !== seam)
 				],
-				fontSize: 11
+				fontSize: 10
 			});
+			seam = next.joint;
+			continue;
+		}
+		if (step.kind === 'run') {
+			row(String(number), { ...runText(step, plan, l, letters, step.joint !== seam), fontSize: 10 });
+			seam = step.joint;
 			continue;
 		}
 		if (step.kind !== 'tack') {
@@ -216,11 +224,13 @@ const runText = (
 	s: StepOf<'run'>,
 	plan: PlanDocument,
 	l: (mm: number) => string,
-	letters: ReadonlyMap<string, string>
+	letters: ReadonlyMap<string, string>,
+	isNamed = true
 ): { text: ContentText['text'] } => ({
 	text: [
 		{ text: `Run ${s.number}  ${letters.get(s.joint)}  `, bold: true },
-		`${l(s.fromMm).replace(/ (mm|in)$/, '')} to ${l(s.toMm)}   ${plan.joints.find((j) => j.id === s.joint)?.name}`
+		`${l(s.fromMm).replace(/ (mm|in)$/, '')} to ${l(s.toMm)}`,
+		{ text: isNamed ? `   ${plan.joints.find((j) => j.id === s.joint)?.name}` : '', fontSize: 8.5 }
 	]
 });
 
@@ -228,7 +238,6 @@ const runText = (
 export function stepText(s: BenchStep, plan: PlanDocument, l: (mm: number) => string, letters: ReadonlyMap<string, string>): Content {
 	const said = stepLines(s, plan, l);
 	const letter = 'joint' in s ? `${letters.get(s.joint) ?? ''}  ` : '';
-	if (s.kind === 'run') return { ...runText(s, plan, l, letters), fontSize: 11 };
 	if (s.kind === 'wait') return { text: `${s.title}: about ${minutes(s.seconds)} min`, fontSize: 9.5 };
 	if (s.kind === 'flip') return { text: s.title, bold: true, fontSize: 10.5 };
 	return {

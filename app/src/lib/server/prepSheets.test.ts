@@ -5,6 +5,7 @@ import { FAMILY_DEFAULTS } from '$core/families';
 import { newPlan } from '$core/families/newPlan';
 import { seamResponses } from '$core/response/forPlan';
 import { benchPlan } from '$core/weldout/benchPlan';
+import { runSheet } from './pdf';
 import { fitUpContent, holdContent } from './prepSheets';
 
 function tank(): PlanDocument {
@@ -101,5 +102,28 @@ describe('sheets from the list', () => {
 			if (f.kind === 'flatness') expect(spot.labels).toEqual(spot.at.map((_, i) => String(i + 1)));
 			if (f.kind === 'straightness') expect(spot.labels.filter(Boolean)).toEqual(['1', '2', '3']);
 		}
+	});
+});
+
+describe('the run sheet', () => {
+	it('sixty runs of a box with lid, baffle and port, with all its checks, on three pages', async () => {
+		const plan = newPlan('open-trough', {
+			...FAMILY_DEFAULTS['open-trough'],
+			body: 'five-plates',
+			lengthMm: 320,
+			widthMm: 220,
+			depthMm: 140,
+			rimFlangeMm: 0,
+			baffles: 1,
+			baffleHeightMm: 90,
+			lid: true,
+			portMm: 40
+		}).plan!;
+		expect(plan.runs.length).toBeGreaterThanOrEqual(60);
+		const head = { title: 'Run sheet', job: '7 Box', revision: 1, state: 'issued', printedBy: 'A planner' };
+		const bytes = Buffer.from(await runSheet(head, plan, benchPlan(plan), 'mm')).toString('latin1');
+		const pages = bytes.match(/\/Type\s*\/Page\b(?!s)/g)!.length;
+		expect(pages).toBeGreaterThan(1);
+		expect(pages).toBeLessThanOrEqual(3);
 	});
 });

@@ -152,6 +152,8 @@ export function fitUpContent(plan: PlanDocument, bench: BenchPlan, responses: Re
 	];
 }
 
+const sentences = (lines: readonly string[]) => lines.map((s) => (/[.!?:]$/.test(s) ? s : `${s}.`)).join(' ');
+
 export const holdSheet = (head: SheetHead, plan: PlanDocument, bench: BenchPlan, unit: LengthUnit) => render(head, holdContent(plan, bench, unit));
 
 export function holdContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUnit): Content[] {
@@ -202,7 +204,7 @@ export function holdContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUn
 		heading('Behind the root'),
 		{ text: ROOT_WORDS[plan.root?.care ?? 'none'] },
 		...purging.map(({ step, number }): Content => ({
-			text: [{ text: `Step ${number}: ${step.title}. `, bold: true }, stepLines(step, plan, l).join(' ')],
+			text: [{ text: `Step ${number}: ${step.title}. `, bold: true }, sentences(stepLines(step, plan, l))],
 			margin: [0, 4, 0, 0]
 		}))
 	];
