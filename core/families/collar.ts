@@ -5,6 +5,7 @@ import { line, SIDES } from './socket';
 import { SHEET, count, flag, length, most, type FamilyRecord, type Generated, type Sheet } from './family';
 
 export const DUCT_SHAPES = ['round', 'square'] as const;
+export const RING_HOLES = ['none', 'drilled', 'bolted'] as const;
 export interface Collar extends Sheet {
 	shape: (typeof DUCT_SHAPES)[number];
 	/** outside diameter or side of the duct */
@@ -17,11 +18,12 @@ export interface Collar extends Sheet {
 	bothSides: boolean;
 	/** of the ring itself; 0: as the duct */
 	ringThicknessMm: number;
-	/** holes in the ring, 0 for none; their size, and the circle (or square) they lie on, 0 for the middle of the ring */
+	/** plain, with bolt holes, or bolted down by them on a block while it is welded */
+	holes: (typeof RING_HOLES)[number];
+	/** how many; their size, and the circle (or square) they lie on, 0 for the middle of the ring */
 	bolts: number;
 	boltHoleMm: number;
 	boltCircleMm: number;
-	bolted: boolean;
 }
 
 function make(p: Collar): Generated {
@@ -60,13 +62,14 @@ function make(p: Collar): Generated {
 	);
 	const path = line(0, z, around, z);
 	// bolted down by its mating face, whose seam then lies on the block: welded from the back, the duct's end in the block's bore
-	const first = p.bolted ? ({ name: 'Ring to duct, back', side: 'back' } as const) : ({ name: 'Ring to duct, mating face', side: 'front' } as const);
+	const isBolted = p.holes === 'bolted';
+	const first = isBolted ? ({ name: 'Ring to duct, back', side: 'back' } as const) : ({ name: 'Ring to duct, mating face', side: 'front' } as const);
 	b.joint('seam-1', first.name, 'flange-to-tube', ['ring', closed(hole)], ['duct', path], { penetration: 'partial', weldSide: first.side });
-	if (p.bothSides)
+	if (p.bothSides && !isBolted)
 		b.joint('seam-2', 'Ring to duct, back', 'flange-to-tube', ['ring', closed(hole)], ['duct', path], { penetration: 'partial', weldSide: 'back' });
 	// between two bolts, where there are any
 	const m = (r + R) / 2;
-	const turn = round && p.bolts > 0 ? Math.PI / p.bolts : 0;
+	const turn = round && places.length > 0 ? Math.PI / p.bolts : 0;
 	const spots = [2, 3, 0, 1].map((k): Vec2 => {
 		const a = turn + (k * Math.PI) / 2;
 		return [m * Math.cos(a), m * Math.sin(a)];
@@ -86,7 +89,7 @@ function make(p: Collar): Generated {
 			2 * R
 		);
 	const made = b.done([on[0], on[1], on[2]], 'seam-1');
-	if (p.bolted)
+	if (isBolted)
 		made.holdDowns = [
 			{
 				id: 'bolts',
@@ -114,7 +117,7 @@ const boltReach = (p: Pick<Collar, 'ductMm' | 'thicknessMm' | 'ringMm' | 'boltCi
 /** Evenly round the circle, or along the square from its corners. */
 function boltPlaces(p: Collar): Vec2[] {
 	const reach = boltReach(p);
-	return Array.from({ length: p.bolts }, (_, i): Vec2 => {
+	return Array.from({ length: p.holes === 'none' ? 0 : p.bolts }, (_, i): Vec2 => {
 		if (p.shape === 'round') {
 			const a = (2 * Math.PI * i) / p.bolts;
 			return [reach * Math.cos(a), reach * Math.sin(a)];
@@ -133,6 +136,7 @@ function boltPlaces(p: Collar): Vec2[] {
 	});
 }
 
+const isPlain = (p: Record<string, unknown>) => p.holes === 'none';
 /** Every hole with sheet between it and both edges of the ring. */
 const insideRing = (p: Record<string, number>) => {
 	const reach = boltReach(p as never);
@@ -150,12 +154,17 @@ export const collar: FamilyRecord = {
 		length('ductLengthMm', 'Length of the duct', 30, 2000),
 		length('ringMm', 'Width of the ring', 8, 300),
 		length('standMm', 'Duct stands through by', 2, 200),
-		flag('bothSides', 'Welded on both sides'),
 		length('ringThicknessMm', 'Thickness of the ring', 0, 12, '0: as the duct'),
-		count('bolts', 'Bolt holes', 0, 48, '0 for none'),
-		length('boltHoleMm', 'Bolt holes, diameter', 3, 40),
-		length('boltCircleMm', 'Bolt circle', 0, 3000, '0: the middle of the ring'),
-		flag('bolted', 'Bolted to a block while it is welded')
+		{
+			kind: 'word',
+			name: 'holes',
+			label: 'Ring',
+			options: { none: 'plain', drilled: 'with bolt holes', bolted: 'bolted to a block while it is welded' }
+		},
+		flag('bothSides', 'Welded on both sides', ['holes', 'none', 'drilled']),
+		{ ...count('bolts', 'Bolts', 2, 48), when: ['holes', 'drilled', 'bolted'] },
+		length('boltHoleMm', 'Bolt holes, diameter', 3, 40, undefined, ['holes', 'drilled', 'bolted']),
+		length('boltCircleMm', 'Bolt circle', 0, 3000, '0: the middle of the ring', ['holes', 'drilled', 'bolted'])
 	],
 	defaults: {
 		...SHEET,
@@ -166,23 +175,13 @@ export const collar: FamilyRecord = {
 		standMm: 4,
 		bothSides: false,
 		ringThicknessMm: 0,
-		bolts: 0,
+		holes: 'none',
+		bolts: 8,
 		boltHoleMm: 9,
-		boltCircleMm: 0,
-		bolted: false
+		boltCircleMm: 0
 	},
 	fits: [
 		most('standMm', (p) => 0.5 * p.ductLengthMm, 'the ring sits on the duct'),
-		{
-			field: 'bothSides',
-			fits: (p) => !(p.bolted && p.bolts && p.bothSides),
-			allowed: () => 'must be off where the ring is bolted to a block: the seam of its mating face lies on the block until the bolts are off'
-		},
-		{
-			field: 'bolts',
-			fits: (p) => !p.bolted || p.bolts >= 2,
-			allowed: () => 'must be at least 2 where the ring is bolted to a block'
-		},
 		{
 			field: 'ringThicknessMm',
 			fits: (p) => !p.ringThicknessMm || p.ringThicknessMm >= 0.3,
@@ -190,19 +189,19 @@ export const collar: FamilyRecord = {
 		},
 		{
 			field: 'boltCircleMm',
-			fits: (p) => !p.bolts || !p.boltCircleMm || insideRing(p),
+			fits: (p) => isPlain(p) || !p.boltCircleMm || insideRing(p),
 			allowed: (p) =>
 				`must keep its holes of ${p.boltHoleMm} mm on the ring with half a hole of sheet beside them: ${Math.ceil(p.ductMm + 2 * p.boltHoleMm)} to ${Math.floor(p.ductMm + 2 * p.ringMm - 2 * p.boltHoleMm - p.thicknessMm)} mm, or 0 for the middle`
 		},
 		{
 			field: 'boltHoleMm',
-			fits: (p) => !p.bolts || p.boltCircleMm > 0 || insideRing(p),
+			fits: (p) => isPlain(p) || p.boltCircleMm > 0 || insideRing(p),
 			allowed: (p) =>
 				`must leave half a hole of sheet on each side of it: at most ${Math.floor((p.ringMm - p.thicknessMm) / 2)} mm on a ring of ${p.ringMm} mm`
 		},
 		{
 			field: 'bolts',
-			fits: (p) => !p.bolts || (2 * Math.PI * boltReach(p as never)) / p.bolts >= 2 * p.boltHoleMm,
+			fits: (p) => isPlain(p) || (2 * Math.PI * boltReach(p as never)) / p.bolts >= 2 * p.boltHoleMm,
 			allowed: (p) =>
 				`must be at most ${Math.floor((Math.PI * boltReach(p as never)) / p.boltHoleMm)}: holes of ${p.boltHoleMm} mm, a hole's width between them`
 		}

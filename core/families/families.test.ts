@@ -107,7 +107,7 @@ describe('every family', () => {
 		expect(make('patched-panel').holdDowns).toEqual([]);
 	});
 	it('a flange has its own thickness and its bolts, and is bolted to a block while it is welded', () => {
-		const plan = make('collar', { ringThicknessMm: 6, bolts: 8, bolted: true });
+		const plan = make('collar', { ringThicknessMm: 6, holes: 'bolted' });
 		const ring = plan.parts.find((x) => x.id === 'ring')!;
 		// the mating face lies on the block
 		expect(plan.joints.filter((j) => !j.stock).map((j) => j.weldSide)).toEqual(['back']);
@@ -115,10 +115,10 @@ describe('every family', () => {
 		expect(plan.holdDowns).toMatchObject([{ kind: 'bolts', part: 'ring', holeMm: 9, life: { on: 'start', off: 'when-cold' } }]);
 		for (const shape of ['round', 'square'])
 			for (const bolts of [3, 4, 7, 12])
-				expect(newPlan('collar', { ...FAMILY_DEFAULTS.collar, shape, bolts }).faults, `${shape} ${bolts}`).toEqual([]);
+				expect(newPlan('collar', { ...FAMILY_DEFAULTS.collar, holes: 'drilled', shape, bolts }).faults, `${shape} ${bolts}`).toEqual([]);
 	});
 	it('bolts ticked later are those ticked at the start, and go again', () => {
-		const given = { ...FAMILY_DEFAULTS.collar, ringThicknessMm: 6, bolts: 8, bolted: true };
+		const given = { ...FAMILY_DEFAULTS.collar, ringThicknessMm: 6, holes: 'bolted', bolts: 6 };
 		const later = regenerate(make('collar'), 'collar', given).plan!;
 		const atOnce = make('collar', given);
 		expect([later.parts, later.holdDowns, later.joints]).toEqual([atOnce.parts, atOnce.holdDowns, atOnce.joints]);
@@ -126,11 +126,10 @@ describe('every family', () => {
 		expect([back.parts, back.holdDowns, back.joints]).toEqual([make('collar').parts, [], make('collar').joints]);
 	});
 	it.each([
-		[{ bolts: 8, boltCircleMm: 300 }, 'boltCircleMm', /keep its holes of 9 mm on the ring.*218 to 2/],
-		[{ bolts: 8, boltHoleMm: 20 }, 'boltHoleMm', /at most 16 mm on a ring of 35 mm/],
-		[{ bolts: 48, boltHoleMm: 16 }, 'bolts', /must be at most/],
-		[{ bolts: 0, bolted: true }, 'bolts', /at least 2/],
-		[{ bolts: 6, bolted: true, bothSides: true }, 'bothSides', /lies on the block/]
+		[{ holes: 'drilled', boltCircleMm: 300 }, 'boltCircleMm', /keep its holes of 9 mm on the ring.*218 to 2/],
+		[{ holes: 'drilled', boltHoleMm: 20 }, 'boltHoleMm', /at most 16 mm on a ring of 35 mm/],
+		[{ holes: 'drilled', bolts: 48, boltHoleMm: 16 }, 'bolts', /must be at most/],
+		[{ holes: 'bolted', bolts: 1 }, 'bolts', /from 2 to 48/]
 	])('a bolt circle that leaves the ring is said before it is made: %j', (change, field, allowed) => {
 		const [fault] = newPlan('collar', { ...FAMILY_DEFAULTS.collar, ...change }).faults;
 		expect(fault.field).toBe(`family.parameters.${field}`);

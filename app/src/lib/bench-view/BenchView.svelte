@@ -26,7 +26,10 @@
 	onMount(() => {
 		let alive = true;
 		let observer: ResizeObserver | undefined;
-		import('./scene')
+		// fields and buttons answer first: setting up the 3D view holds the page for a moment where the graphics are slow
+		const idle = window.requestIdleCallback ?? ((f: () => void) => window.setTimeout(f, 1));
+		new Promise<void>((then) => idle(() => then(), { timeout: 1500 }))
+			.then(() => import('./scene'))
 			.then(({ BenchScene }) => {
 				if (!alive || !canvas || !box) return;
 				scene = new BenchScene(
