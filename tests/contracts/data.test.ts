@@ -257,7 +257,7 @@ describe('issue, bench, measure, sign', () => {
 				await inspector.send(
 					'POST',
 					`/api/pieces/${piece}/measurements`,
-					JSON.stringify({ ...reading, clientId: randomUUID() }).replace('[140]', '[NaN]')
+					JSON.stringify({ ...reading, clientId: randomUUID() }).replace('[138.5]', '[NaN]')
 				)
 			).status
 		).toBe(400);

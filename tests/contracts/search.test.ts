@@ -134,7 +134,9 @@ describe('what goes out', () => {
 		const dxf = await welder.get(`/api/jobs/${job}/etched-blanks.dxf`);
 		const layers = new Set(new DxfParser().parseSync(String(dxf.body))!.entities.map((e) => e.layer));
 		expect(layers).toEqual(
-			new Set(['OUTLINE', 'BENDS', 'ETCH_TACKS', 'ETCH_RUNS', 'ETCH_NAMES'].filter((l) => l !== 'BENDS' || layers.has('BENDS')))
+			new Set(
+				['OUTLINE', 'BENDS', 'ETCH_TACKS', 'ETCH_RUNS', 'ETCH_NAMES', 'PIECE_SEAMS', 'PIECE_DATA'].filter((l) => l !== 'BENDS' || layers.has('BENDS'))
+			)
 		);
 	});
 	it('says what other pieces would have laid next', async () => {
