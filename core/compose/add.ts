@@ -3,6 +3,7 @@ import { cross, dot, norm, scale, sub, unit, add as plus, type Vec2, type Vec3 }
 import { isInside, pathLength, segmentDistance } from '../geometry/polyline';
 import { circle, closed, rect } from '../families/builder';
 import { copyOf } from '../document/copy';
+import { freeId } from '../document/freeId';
 import { placeOn, spaceOf } from '../layout/space';
 import type { FamilyAddition, Joint, Part, PlanDocument } from '../document/schema';
 import { orderPattern } from '../schools/orderPattern';
@@ -52,7 +53,7 @@ export function addTo(plan: PlanDocument, what: Addition): PlanDocument {
 	const host = plan.parts.find((p) => p.id === what.part);
 	if (!host) throw new Refusal(`Part “${what.part}” is not on this piece`);
 	const next = copyOf(plan);
-	const id = free([...plan.parts.map((p) => p.id), ...(plan.family?.additions ?? []).map((a) => a.id)], what.kind);
+	const id = freeId([...plan.parts.map((p) => p.id), ...(plan.family?.additions ?? []).map((a) => a.id)], what.kind);
 	const name = `${NAMES[what.kind]} ${id.split('-').pop()}`;
 	const ids = putOn(next, what, id, name).map((j) => j.id);
 	// a family makes it again with other sizes; a piece of none keeps it as it is
@@ -157,9 +158,6 @@ function seamInTheWay(plan: PlanDocument, host: Part, line: readonly Vec2[], end
 	);
 }
 
-const free = (taken: readonly string[], word: string) => {
-	for (let i = 1; ; i++) if (!taken.includes(`${word}-${i}`)) return `${word}-${i}`;
-};
 const newPart = (host: Part, id: string, name: string, outline: Vec2[], frame: Part['frame'], more: Partial<Part> = {}): Part => ({
 	id,
 	name,

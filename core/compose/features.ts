@@ -1,5 +1,6 @@
 /** Features on any piece: made of places that are pointed at, taken away again, and proposed from what the piece itself shows. */
 import { copyOf } from '../document/copy';
+import { freeId } from '../document/freeId';
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import type { FeatureKind, TapeOver } from '../document/words';
 import { FEATURES } from '../features';
@@ -16,12 +17,6 @@ export interface FeatureWish {
 	over?: TapeOver;
 }
 
-const free = (taken: Iterable<string>, stem: string): string => {
-	const known = new Set(taken);
-	let n = 1;
-	while (known.has(`${stem}-${n}`)) n++;
-	return `${stem}-${n}`;
-};
 /** Places nearer to one another than this are one, mm. */
 const SAME_MM = 0.05;
 
@@ -34,14 +29,14 @@ export function withFeature(plan: PlanDocument, wish: FeatureWish): PlanDocument
 	const named = (p: Place): string => {
 		const known = next.points.find((q) => q.part === p.part && Math.hypot(q.at[0] - p.at[0], q.at[1] - p.at[1]) < SAME_MM);
 		if (known) return known.id;
-		const id = free(
+		const id = freeId(
 			next.points.map((q) => q.id),
 			'place'
 		);
 		next.points.push({ id, name: `${wish.name}, ${next.points.length + 1}`.slice(0, 80), part: p.part, at: p.at });
 		return id;
 	};
-	const id = free(
+	const id = freeId(
 		next.features.map((f) => f.id),
 		wish.kind
 	);

@@ -95,8 +95,10 @@ export function planFromFlats(flats: readonly Flat[], o: ImportOptions): PlanDoc
 	return planFromParts(parts, o);
 }
 
-/** A first plan for parts that have their places: seams found, tacked, ordered, each part's longest edge watched. */
-/** @param joints its seams where they are known; found where edges meet otherwise */
+/**
+ * A first plan for parts that have their places: seams found, tacked, ordered, each part's longest edge watched.
+ * @param joints its seams where they are known; found where edges meet otherwise
+ */
 export function planFromParts(parts: Part[], o: Pick<ImportOptions, 'toleranceMm' | 'bendRule'>, joints?: Joint[]): PlanDocument {
 	const plan: PlanDocument = {
 		format: 'sarta-plan',

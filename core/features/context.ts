@@ -8,10 +8,10 @@ import { tapeEnds, tapeWords } from './taped';
 
 export function readingContext(feature: AnyFeature, plan: PlanDocument): ReadingContext {
 	const kind = featureKind(feature);
-	const over = tapeWords(feature, plan);
-	const context = kind.reading(feature, () => {
-		const ends = tapeEnds(feature, plan);
-		return kind.places(feature, plan).map((p, i) => add(spaceOf(plan.parts.find((x) => x.id === p.part)!)(p.at), ends[i]));
-	});
+	const ends = tapeEnds(feature, plan);
+	const over = tapeWords(feature, ends);
+	const context = kind.reading(feature, () =>
+		kind.places(feature, plan).map((p, i) => add(spaceOf(plan.parts.find((x) => x.id === p.part)!)(p.at), ends[i]))
+	);
 	return over ? { ...context, over } : context;
 }

@@ -14,6 +14,7 @@ function plan(family: keyof typeof FAMILY_DEFAULTS, more: object = {}): PlanDocu
 }
 const named = (p: PlanDocument, id: string) => p.features.find((f) => f.id === id)!;
 const reads = (p: PlanDocument, id: string) => readingContext(named(p, id), p).nominal!;
+const wordsOf = (p: PlanDocument, id: string) => tapeWords(named(p, id), tapeEnds(named(p, id), p));
 const as = (p: PlanDocument, id: string, over: 'inside' | 'outside' | 'same-side') =>
 	readingContext({ ...named(p, id), over } as AnyFeature, p).nominal!;
 
@@ -45,11 +46,11 @@ describe('what a tape reads by the drawing', () => {
 	it('from edge to edge of a flat panel nothing is added; a pitch keeps its sheets out of it', () => {
 		const flat = plan('butt-panel');
 		expect(reads(flat, 'width')).toBeCloseTo(500, 6);
-		expect(tapeWords(named(flat, 'width'), flat)).toBe('edge to edge');
+		expect(wordsOf(flat, 'width')).toBe('edge to edge');
 		const rail = plan('manifold');
 		const ends = tapeEnds(named(rail, 'pitch'), rail);
 		expect(distance(ends[0], ends[1])).toBeLessThan(1e-6);
-		expect(tapeWords(named(rail, 'pitch'), rail)).toBe('same side to same side');
+		expect(wordsOf(rail, 'pitch')).toBe('same side to same side');
 	});
 	it('a frame of tubes is taped over its outer faces', () => {
 		const p = plan('mitred-frame');
@@ -57,7 +58,7 @@ describe('what a tape reads by the drawing', () => {
 	});
 	it('no tape, no ends', () => {
 		const p = plan('open-trough');
-		expect(tapeWords(named(p, 'floor-flat'), p)).toBeUndefined();
+		expect(wordsOf(p, 'floor-flat')).toBeUndefined();
 		expect(tapeEnds(named(p, 'floor-flat'), p).every((v) => v.every((x) => x === 0))).toBe(true);
 	});
 });

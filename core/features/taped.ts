@@ -65,6 +65,8 @@ function sheetsAt(plan: PlanDocument, spaces: Spaces, part: string, at: Vec2): {
 	return found;
 }
 
+const overOf = (feature: AnyFeature): TapeOver => ('over' in feature && feature.over) || 'outside';
+
 /** Outwards or inwards at each end of a tape. */
 const SIGNS: Record<TapeOver, readonly [number, number]> = { outside: [1, 1], inside: [-1, -1], 'same-side': [-1, 1] };
 
@@ -74,7 +76,7 @@ export function tapeEnds(feature: AnyFeature, plan: PlanDocument): Vec3[] {
 	const places = kind.places(feature, plan);
 	const ends = places.map((): Vec3 => [0, 0, 0]);
 	if (!kind.taped.length) return ends;
-	const over = ('over' in feature && feature.over) || 'outside';
+	const over = overOf(feature);
 	const spaces = spacesOf();
 	const partOf = (i: number) => plan.parts.find((p) => p.id === places[i].part)!;
 	for (const pair of kind.taped) {
@@ -93,8 +95,7 @@ export function tapeEnds(feature: AnyFeature, plan: PlanDocument): Vec3[] {
 }
 
 /** Said where a tape is read: which faces it lies between, or that it runs from edge to edge. */
-export function tapeWords(feature: AnyFeature, plan: PlanDocument): string | undefined {
+export function tapeWords(feature: AnyFeature, ends: readonly Vec3[]): string | undefined {
 	if (!featureKind(feature).taped.length) return undefined;
-	const over = ('over' in feature && feature.over) || 'outside';
-	return tapeEnds(feature, plan).some((v) => norm(v) > 0) ? TAPE_WORDS[over] : 'edge to edge';
+	return ends.some((v) => norm(v) > 0) ? TAPE_WORDS[overOf(feature)] : 'edge to edge';
 }
