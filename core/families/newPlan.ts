@@ -51,7 +51,7 @@ export function startingSettings(thicknessMm: number, material: string): WeldSet
 		name: 'Main seams',
 		process: 'TIG',
 		current: 'steady',
-		...(welding ? { polarity: welding.current === 'AC' ? ('AC' as const) : ('DC-' as const) } : {}),
+		...(welding ? { polarity: welding.polarity } : {}),
 		ampsA,
 		...rampsFor(ampsA),
 		volts: 10,

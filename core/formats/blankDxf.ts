@@ -1,6 +1,7 @@
 /** Cut blanks as one DXF, side by side, each with its oversize left on; with the marks to etch when they are asked for. */
 import { blankOf, onBlank } from '../families/blank';
 import type { CutLine } from '../families/cuttingList';
+import { ringMiddle } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
 import type { Part, PlanDocument } from '../document/schema';
 import { seamLetters } from '../layout/seamNames';
@@ -11,19 +12,24 @@ import { etchMarks } from './etchMarks';
 /** Between two blanks on the drawing, mm. */
 const APART = 20;
 
-/** The blank stretched about its middle by its oversize. */
+/** The way from a blank to its drawing: its lower left corner comes to lie at `shift`, and it is stretched about it by its oversize. */
+function drawn(l: Pick<CutLine, 'blank' | 'widthMm' | 'heightMm'>, shift: Vec2) {
+	const b = l.blank;
+	const corner: Vec2 = [Math.min(...b.outline.map((p) => p[0])), Math.min(...b.outline.map((p) => p[1]))];
+	const stretch: Vec2 = [l.widthMm / b.widthMm, l.heightMm / b.heightMm];
+	const at = (p: Vec2): Vec2 => [shift[0] + stretch[0] * (p[0] - corner[0]), shift[1] + stretch[1] * (p[1] - corner[1])];
+	return { corner, stretch, at };
+}
+
+/** The blank stretched by its oversize. */
 export function blankDrawing(l: Pick<CutLine, 'blank' | 'widthMm' | 'heightMm'>, shift: Vec2 = [0, 0], etch?: PlanDocument): DxfDrawing {
 	const b = l.blank;
-	const xs = b.outline.map((p) => p[0]);
-	const ys = b.outline.map((p) => p[1]);
-	const [x0, y0] = [Math.min(...xs), Math.min(...ys)];
-	const f = [l.widthMm / b.widthMm, l.heightMm / b.heightMm];
-	const at = (p: Vec2): Vec2 => [shift[0] + f[0] * (p[0] - x0), shift[1] + f[1] * (p[1] - y0)];
+	const { at } = drawn(l, shift);
 	return {
 		outline: b.outline.map(at),
 		// a hole keeps its size: only its middle moves
 		holes: b.holes.map((h) => {
-			const m: Vec2 = [h.reduce((s, p) => s + p[0], 0) / h.length, h.reduce((s, p) => s + p[1], 0) / h.length];
+			const m = ringMiddle(h);
 			const c = at(m);
 			return h.map((p): Vec2 => [c[0] + p[0] - m[0], c[1] + p[1] - m[1]]);
 		}),
@@ -73,19 +79,13 @@ function pieceOf(
 	shift: Vec2,
 	isFirst: boolean
 ): DxfDrawing['piece'] {
-	const b = l.blank;
-	const corner: Vec2 = [Math.min(...b.outline.map((p) => p[0])), Math.min(...b.outline.map((p) => p[1]))];
-	const stretch: Vec2 = [l.widthMm / b.widthMm, l.heightMm / b.heightMm];
-	const on = (p: Vec2): Vec2 => {
-		const q = onBlank(part, plan, p);
-		return [shift[0] + stretch[0] * (q[0] - corner[0]), shift[1] + stretch[1] * (q[1] - corner[1])];
-	};
+	const { corner, stretch, at } = drawn(l, shift);
 	const { outline: _, holes: __, bends, ...rest } = part;
 	const note: PartNote = { ...rest, corner, stretch, bends: bends.map(({ id, angleDeg, insideRadiusMm }) => ({ id, angleDeg, insideRadiusMm })) };
 	const sides = plan.joints.flatMap((j) => (['a', 'b'] as const).filter((side) => j[side].part === part.id).map((side) => ({ j, side })));
 	const joints = isFirst ? plan.joints.map(({ a: ___, b: ____, ...joint }) => noteOf('JOINT', joint satisfies JointNote)) : [];
 	return {
-		seams: sides.map(({ j, side }) => j[side].path.map(on)),
+		seams: sides.map(({ j, side }) => j[side].path.map((p) => at(onBlank(part, plan, p)))),
 		notes: [
 			...(isFirst && plan.bendRule ? [noteOf('RULE', plan.bendRule)] : []),
 			...joints,

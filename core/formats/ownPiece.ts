@@ -4,6 +4,7 @@
  */
 import { bendDeduction, kOf } from '../families/blank';
 import type { BendRule, Joint, Part, PlanDocument } from '../document/schema';
+import { ringMiddle } from '../geometry/polyline';
 import { distance2, type Vec2 } from '../geometry/vec';
 import type { DxfRead } from './dxfIn';
 import { readNote, type JointNote, type PartNote, type SeamNote } from './pieceNotes';
@@ -25,6 +26,8 @@ export function ownPiece(read: DxfRead, toleranceMm: number): PlanDocument | und
 		new Refusal(`The drawing's notes of its piece do not go with its lines (${what}): take its PIECE layers out, and it is read as any drawing`);
 	// blanks lie side by side in the order of their notes
 	const flats = [...read.flats].sort((p, q) => left(p.outline) - left(q.outline));
+	const isPair = (v: unknown) => Array.isArray(v) && v.length === 2 && v.every((x) => Number.isFinite(x) && x !== null);
+	if (partNotes.some((p) => !isPair(p.corner) || !isPair(p.stretch) || !Array.isArray(p.bends))) throw damaged('a part’s place');
 	if (flats.length !== partNotes.length) throw damaged(`${flats.length} blanks, ${partNotes.length} parts`);
 	if (partNotes.reduce((n, p) => n + p.bends.length, 0) !== read.own.bends.length) throw damaged('bends');
 	let bend = 0;
@@ -112,7 +115,7 @@ function layoutPart(
 			outline: outline.map((p) => back(p)),
 			// a hole keeps its size on the drawing: only its middle was stretched
 			holes: holes.map((h) => {
-				const m: Vec2 = [h.reduce((s, p) => s + p[0], 0) / h.length, h.reduce((s, p) => s + p[1], 0) / h.length];
+				const m = ringMiddle(h);
 				const c = onBlank(m);
 				return h.map((p) => back([c[0] + p[0] - m[0], c[1] + p[1] - m[1]]));
 			}),

@@ -55,6 +55,12 @@ export function segmentDistance(p: Vec2, a: Vec2, b: Vec2): number {
 	return Math.hypot(p[0] - a[0] - f * dx, p[1] - a[1] - f * dy);
 }
 
+/** Mean of a ring's corners: the middle of a hole drawn as an even polygon. */
+export const ringMiddle = (ring: readonly Vec2[]): Vec2 => [
+	ring.reduce((s, p) => s + p[0], 0) / ring.length,
+	ring.reduce((s, p) => s + p[1], 0) / ring.length
+];
+
 /** The place of a path nearest to a point: its station, and how far off it is, mm. */
 export function nearestOnPath(path: readonly Vec2[], p: Vec2): { station: number; distance: number } {
 	let best = { station: 0, distance: Infinity };

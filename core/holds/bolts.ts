@@ -21,9 +21,10 @@ function bearing(part: Part, centre: Vec2, holeMm: number): Vec2[] {
 const spotsOf = (h: Bolts, parts: readonly Part[]) => {
 	const part = parts.find((p) => p.id === h.part);
 	if (!part) return [];
-	return h.places.flatMap((c, i) =>
-		bearing(part, c, h.holeMm).map((at, k) => ({ id: `${h.id}/${i}/${k}`, part: h.part, at, share: bearing(part, c, h.holeMm).length }))
-	);
+	return h.places.flatMap((c, i) => {
+		const round = bearing(part, c, h.holeMm);
+		return round.map((at, k) => ({ id: `${h.id}/${i}/${k}`, part: h.part, at, share: round.length }));
+	});
 };
 
 export const bolts: HoldKind<'bolts'> = {

@@ -66,7 +66,7 @@ export function fillerFor(a: Material, b: Material): { grade?: string; why: stri
 }
 
 /** Which way the current goes through two sheets: an oxide skin wants AC. */
-export const polarityFor = (a: Material, b: Material): Polarity => ([a, b].some((m) => metalOf(m).welding.current === 'AC') ? 'AC' : 'DC-');
+export const polarityFor = (a: Material, b: Material): Polarity => ([a, b].some((m) => metalOf(m).welding.polarity === 'AC') ? 'AC' : 'DC-');
 
 /** Start and finish: enough to form a pool without a blow-through, and a fall slow enough that the crater fills (common practice, no source). */
 const RAMPS = { start: 0.5, upS: 0.5, finish: 0.25, downS: 3 } as const;

@@ -39,7 +39,7 @@ export const metal: Metal = {
 		filler: '2209',
 		usual: ['2209', '2594'],
 		why: 'over-alloyed in nickel, so that the weld keeps its share of austenite',
-		current: 'DC electrode negative',
+		polarity: 'DC-',
 		gas: 'Argon',
 		needsRootGas: true,
 		cautions: [

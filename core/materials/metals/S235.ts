@@ -39,7 +39,7 @@ export const metal: Metal = {
 		filler: 'G3Si1',
 		usual: ['G3SI1', 'G4SI1', 'W3SI1', 'ER70S-6', 'ER70S-2'],
 		why: 'common for structural steel',
-		current: 'DC electrode negative',
+		polarity: 'DC-',
 		gas: 'Argon',
 		needsRootGas: false,
 		cautions: []

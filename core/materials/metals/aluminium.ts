@@ -43,7 +43,7 @@ export const aluminium = (own: {
 		filler: own.filler,
 		usual: own.usual,
 		why: own.why,
-		current: 'AC',
+		polarity: 'AC',
 		gas: 'Argon',
 		needsRootGas: false,
 		cautions: ['Aluminium wants alternating current and clean oxide-free edges; the figures here are for the heat only.']

@@ -45,7 +45,7 @@ export const austenitic = (
 		filler: own.filler,
 		usual: own.usual,
 		why: `common for ${own.name}`,
-		current: 'DC electrode negative',
+		polarity: 'DC-',
 		gas: 'Argon',
 		needsRootGas: true,
 		cautions: []

@@ -56,7 +56,8 @@ export interface Metal extends Material {
 		filler: string;
 		usual: readonly string[];
 		why: string;
-		current: 'DC electrode negative' | 'AC';
+		/** of TIG, told of the electrode: an oxide skin wants AC */
+		polarity: 'DC-' | 'AC';
 		gas: string;
 		/** a full-penetration root in air is spoilt: it wants gas on the back */
 		needsRootGas: boolean;

@@ -10,7 +10,7 @@ import { planFromFlats, planFromParts } from '$core/compose/fromFlats';
 import { ownPiece } from '$core/formats/ownPiece';
 import { partsFromSurfaces, type Soup } from '$core/compose/fromSurfaces';
 import { readDxf } from '$core/formats/dxfIn';
-import { checkPlan } from '$core/plan/check';
+import { readPlan } from '$core/reading/readPlan';
 import type { PlanDocument } from '$core/document/schema';
 import type { ImportAnswer, ImportTask } from './importShape';
 import { isRefusal, Refusal } from '$core/refusal/refusal';
@@ -81,7 +81,8 @@ async function run(task: ImportTask): Promise<ImportAnswer> {
 	}
 	if (!plan.joints.length)
 		notes = [...notes, { words: `No edges meet within ${task.toleranceMm} mm: raise the tolerance, or draw the parts where they belong` }];
-	const faults = checkPlan(plan).map((f) => ({ words: `${f.field}: ${f.value}: ${f.allowed}` }));
+	// shape and sense: what notes in a drawing say is nobody's word yet
+	const faults = readPlan(JSON.parse(JSON.stringify(plan))).faults.map((f) => ({ words: `${f.field}: ${f.value}: ${f.allowed}` }));
 	return faults.length ? none(faults, notes) : { plan, notes, faults: [], unit };
 }
 

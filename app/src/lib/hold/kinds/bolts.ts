@@ -1,9 +1,11 @@
+import { ringMiddle } from '$core/geometry/polyline';
+import type { Vec2 } from '$core/geometry/vec';
 import { DARK, life, ON_PART, threePlaces, type HoldPage } from './kind';
 
 /** Bolts of a round hole: the middle of each hole, and how wide it is. */
-function boltHoles(holes: readonly (readonly [number, number])[][]): { at: [number, number]; mm: number }[] {
+function boltHoles(holes: readonly (readonly Vec2[])[]): { at: Vec2; mm: number }[] {
 	return holes.flatMap((h) => {
-		const at: [number, number] = [h.reduce((s, p) => s + p[0], 0) / h.length, h.reduce((s, p) => s + p[1], 0) / h.length];
+		const at = ringMiddle(h);
 		const radii = h.map((p) => Math.hypot(p[0] - at[0], p[1] - at[1]));
 		const [least, most] = [Math.min(...radii), Math.max(...radii)];
 		return most < 20 && most - least < 0.2 ? [{ at, mm: 2 * most }] : [];

@@ -6,7 +6,7 @@ import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
 
 /** a piece without a plan to draw */
-const NO_ART = { pictures: {} as Record<string, LineDrawing>, holds: {} as Record<string, Pointed>, features: {} as Record<string, Pointed> };
+const NO_ART = { pictures: {} as Record<string, LineDrawing>, holds: {} as Record<string, Pointed> };
 
 export const load = async ({ params, url, parent, depends }) => {
 	depends('sarta:bench');
@@ -20,10 +20,13 @@ export const load = async ({ params, url, parent, depends }) => {
 	const revision = startedOn ? await getRevision(db, startedOn) : await latestRevision(db, params.job, 'issued');
 	if (!revision) return { piece, steps: [], ...NO_ART, events: [], revision: null, plan: null };
 	const plan = revision.document;
+	const { steps, pictures, holds } = await benchPlanOf(revision);
 	return {
 		piece,
 		revision: revision.revision,
-		...(await benchPlanOf(revision)),
+		steps,
+		pictures,
+		holds,
 		events: await eventsOf(db, piece.id),
 		plan: JSON.parse(
 			JSON.stringify({
