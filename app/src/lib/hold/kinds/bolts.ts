@@ -1,6 +1,6 @@
 import { ringMiddle } from '$core/geometry/polyline';
 import type { Vec2 } from '$core/geometry/vec';
-import { DARK, life, ON_PART, threePlaces, type HoldPage } from './kind';
+import { DARK, life, threePlaces, type HoldPage } from './kind';
 
 /** Bolts of a round hole: the middle of each hole, and how wide it is. */
 function boltHoles(holes: readonly (readonly Vec2[])[]): { at: Vec2; mm: number }[] {
@@ -28,6 +28,6 @@ export const bolts: HoldPage<'bolts'> = {
 			}
 		];
 	},
-	fields: [ON_PART, { is: 'length', name: 'holeMm', label: 'Holes', min: 2, max: 40 }],
+	fields: [{ is: 'length', name: 'holeMm', label: 'Holes', min: 2, max: 40 }],
 	draw: (h) => [{ by: 'places', shape: 'drum', places: h.places.map((at) => ({ part: h.part, at })), lift: 1, colour: DARK }]
 };
