@@ -1,5 +1,5 @@
 /** A plan's bench steps with the waits its own schedule gives, what its assembly shuts in, and how far film is peeled back. */
-import { Access, accessFindings } from '../access/access';
+import { Access, accessFindings, orderFindings } from '../access/access';
 import { readableSteps } from '../access/measurable';
 import type { PlanDocument } from '../document/schema';
 import { schedule } from '../forecast/schedule';
@@ -16,6 +16,8 @@ export interface BenchPlan {
 	steps: BenchStep[];
 	/** drawings by key: a step names its own */
 	pictures: Record<string, LineDrawing>;
+	/** what the order of work closes off, puts in the way or cannot do, in words */
+	findings: string[];
 	/** by feature, and by hold-down: which drawing shows it, and what it points at there */
 	features: Record<string, Pointed>;
 	holds: Record<string, Pointed>;
@@ -32,10 +34,11 @@ export function benchPlan(plan: PlanDocument): BenchPlan {
 	const access = new Access(plan, mesh);
 	const readable = new Map(plan.features.map((f) => [f.id, readableSteps(f, access)]));
 	const positions = positionsOf(mesh);
+	const findings = accessFindings(plan, mesh, access);
 	const steps = benchSteps(plan, {
 		schedule: schedule(plan, mesh),
 		positions,
-		findings: access.timeline.assembly.steps.length > 1 ? accessFindings(plan, mesh, access) : [],
+		findings,
 		filmMm: filmBack(plan),
 		readable: (id) => readable.get(id)!
 	});
@@ -48,7 +51,8 @@ export function benchPlan(plan: PlanDocument): BenchPlan {
 		return [f.id, art.point(featureMarks(f, plan), to < from ? last : to, 'top')] as const;
 	});
 	const holds = plan.holdDowns.map((h) => [h.id, art.point(holdMarks(h, plan), stepOf(steps, h.id, access), 'top')] as const);
-	return { steps, pictures: art.pictures, features: Object.fromEntries(features), holds: Object.fromEntries(holds) };
+	const words = [...orderFindings(plan), ...findings.map((f) => f.words)];
+	return { steps, findings: words, pictures: art.pictures, features: Object.fromEntries(features), holds: Object.fromEntries(holds) };
 }
 
 /** The step of the assembly at which a hold-down goes on. */

@@ -2,7 +2,6 @@
 import type { Content } from 'pdfmake/interfaces';
 import { holdKind, holdWords } from '$core/holds';
 import type { CutLine } from '$core/families/cuttingList';
-import { accessFindings, orderFindings } from '$core/access/access';
 import { drawingSvg, pointing } from '$core/draw/svg';
 import { seamLetters } from '$core/layout/seamNames';
 import { lifeWords } from '$core/sequence/lifeWords';
@@ -10,7 +9,6 @@ import { fitUpAdvice } from '$core/fitup/advice';
 import { symbolOf, symbolSvg } from '$core/formats/weldSymbol';
 import { isClosed, pathLength } from '$core/geometry/polyline';
 import type { Vec2 } from '$core/geometry/vec';
-import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import type { BenchPlan, Pointed } from '$core/weldout/benchPlan';
 import type { BenchStep } from '$core/weldout/benchSteps';
 import { ROOT_WORDS } from '$core/weldout/purge';
@@ -98,7 +96,6 @@ export function fitUpContent(plan: PlanDocument, bench: BenchPlan, responses: Re
 	const l = (mm: number, digits = 1) => formatLength(mm, unit, digits);
 	const advice = fitUpAdvice(plan, new Map([...responses].map(([id, r]) => [id, r.tintWidthMm])), (mm) => l(mm, 1));
 	const trueJoint = plan.joints.find((j) => j.id === plan.fitUp.trueJoint);
-	const found = [...orderFindings(plan).map((words) => ({ words, step: -1 })), ...accessFindings(plan, assemblyMesh(plan))];
 	const adjusting = plan.joints.find((j) => j.id === plan.fitUp.adjustingJoint);
 	const letters = seamLetters(plan.joints);
 	return [
@@ -107,7 +104,7 @@ export function fitUpContent(plan: PlanDocument, bench: BenchPlan, responses: Re
 				? `True first: the ${plan.fitUp.trueEnd === 'far' ? 'far' : 'datum'} end of “${trueJoint.name}”, then work away from it.${adjusting ? ` Leave “${adjusting.name}” until last: it takes up the error of the rest.` : ''}`
 				: 'No true corner is chosen.'
 		},
-		...(found.length ? [{ ul: found.map((f) => f.words), margin: [0, 6, 0, 0] } as Content] : []),
+		...(bench.findings.length ? [{ ul: bench.findings, margin: [0, 6, 0, 0] } as Content] : []),
 		heading('Steps'),
 		{
 			text: 'Numbers are those of the run sheet and of the run screen: what lies between them is on the hold sheet and the run sheet.',
