@@ -26,6 +26,7 @@ const MAY = {
 	app: ['core', 'store', 'worker'],
 	worker: ['core', 'store'],
 	cli: ['core'],
+	admin: ['core', 'store'],
 	standins: ['core', 'store'],
 	bench: ['core', 'cli']
 };

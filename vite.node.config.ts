@@ -17,6 +17,7 @@ export default defineConfig({
 				'compute-thread': 'app/src/lib/server/compute-thread.ts',
 				'import-thread': 'app/src/lib/server/import-thread.ts',
 				sarta: 'cli/sarta.ts',
+				admin: 'admin/main.ts',
 				'write-schema': 'cli/write-schema.ts',
 				'write-examples': 'cli/write-examples.ts',
 				study: 'bench/study.ts',

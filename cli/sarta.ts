@@ -26,7 +26,8 @@ const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|full] [--ou
      sarta search JOB.json [--out RESULT.json] [--restarts N] [--full yes]
      sarta presets JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
      sarta holds JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
-     sarta check JOB.json`;
+     sarta check JOB.json
+     sarta backup FILE, restore FILE, export FOLDER, admin unlock NAME: the shop's own database`;
 
 const OPTIONS: Record<string, readonly string[]> = {
 	forecast: ['--depth', '--out', '--vtu', '--glb', '--stl', '--deck'],

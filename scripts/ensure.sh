@@ -26,3 +26,4 @@ need_debian() {
 }
 free_port() { node -e 'const s = require("net").createServer(); s.listen(0, "127.0.0.1", () => { console.log(s.address().port); s.close(); })'; }
 port_is_free() { node -e 'const s = require("net").createServer(); s.on("error", () => process.exit(1)); s.listen(+process.argv[1], process.argv[2], () => s.close())' "$1" "${2:-127.0.0.1}"; }
+answers() { node -e 'fetch(process.argv[1]).then(() => process.exit(0), () => process.exit(1))' "$1" 2>/dev/null; }

@@ -15,11 +15,11 @@ import { DEFAULT_TACKS } from '../core/schools/tacks';
 import { tackPattern } from '../core/schools/tackPattern';
 import type { PlanDocument } from '../core/document/schema';
 import type { Role } from '../store/auth';
-import { addEvents, addMeasurement, measurementsOf, sign, type NewEvent } from '../store/bench';
+import { addEvents, addMeasurement, eventsOf, handOverOf, measurementsOf, sign, type NewEvent } from '../store/bench';
 import { closeDb, getDb } from '../store/database';
 import { createJob, issuePlan, piecesOf, type Job, type Revision } from '../store/jobs';
 import { addFactors, addHeat, addPerson, addProcedure, listPeople } from '../store/library';
-import { DEMO_PEOPLE } from './demoPeople';
+import { DEMO_PEOPLE, weakness } from '../store/pins';
 import { VirtualPiece, type TrueFactors } from './virtualShop';
 
 /** This shop's metal, which nobody in it knows: it shrinks a little more and turns a little less than the closed forms say. */
@@ -64,7 +64,9 @@ async function main() {
 	const db = getDb();
 	if ((await listPeople(db)).length) return;
 	if (process.argv.includes('--admin-only')) {
-		const pin = String(randomInt(100_000, 999_999));
+		let pin;
+		do pin = String(randomInt(10_000_000, 99_999_999));
+		while (weakness(pin, ['admin']));
 		await addPerson(db, 'Admin', pin, ['admin', 'planner']);
 		console.log(`First sign-in: name Admin, PIN ${pin}. Add the others under People, and change this PIN.`);
 		return;
@@ -211,7 +213,19 @@ async function main() {
 			first.id,
 			planner
 		);
-	await sign(db, first.id, 'Measured on three points, cold. Mouth narrowed as recorded; customer accepts for this first piece.', true, inspector);
+	const terms = { plan: troughPlan.document, steps: benchPlan(troughPlan.document).steps, mayHaveWelded: false };
+	const { outside } = handOverOf(terms, await eventsOf(db, first.id), readings);
+	await sign(
+		db,
+		first.id,
+		{
+			accepted: true,
+			statement: 'Measured on three points, cold.',
+			...(outside.length ? { concession: 'Customer takes this first piece as recorded: the mesh lid goes on by hand.' } : {})
+		},
+		terms,
+		{ by: inspector }
+	);
 	await addEvents(db, (await piecesOf(db, troughJob.id))[1].id, bench(troughPlan.document, new Date(Date.now() - 40 * 60_000), 0.45, false), welder);
 	await weldAndRead(panJob, panPlan, 0, days(-1), 97);
 

@@ -1,8 +1,14 @@
 /** The bench log, measurements and signatures of a piece. */
-import { and, count, asc, eq, isNull } from 'drizzle-orm';
-import type { Connection, Database } from './database';
-import { getPiece, latestRevision, MissingError, StateError } from './jobs';
-import { benchEvents, measurements, people, pieces, planRevisions, signatures } from './schema';
+import { and, count, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { alias } from 'drizzle-orm/pg-core';
+import type { PlanDocument } from '../core/document/schema';
+import type { BenchStep } from '../core/weldout/benchSteps';
+import { handOver, type HandOver } from '../core/weldout/handOver';
+import { writeAudit, type AuditEntry } from './audit';
+import type { Person, Role } from './auth';
+import type { Connection, Database, Transaction } from './database';
+import { latestRevision, MissingError, StateError } from './jobs';
+import { benchEvents, benchStamps, measurements, people, pieces, planRevisions, signatures } from './schema';
 
 export interface NewEvent {
 	clientId: string;
@@ -10,7 +16,14 @@ export interface NewEvent {
 	step?: string | null;
 	note?: string | null;
 	happenedAt: Date;
+	/** the problem that this closes, by its clientId */
+	about?: string | null;
+	/** who was signed in on the device when it was tapped; absent: whoever sends it */
+	stamp?: string | null;
 }
+export type BenchEvent = Awaited<ReturnType<typeof eventsOf>>[number];
+
+const senders = alias(people, 'senders');
 
 export async function eventsOf(db: Connection, pieceId: string) {
 	return db
@@ -22,10 +35,15 @@ export async function eventsOf(db: Connection, pieceId: string) {
 			step: benchEvents.step,
 			note: benchEvents.note,
 			happenedAt: benchEvents.happenedAt,
-			person: people.name
+			receivedAt: benchEvents.receivedAt,
+			about: benchEvents.about,
+			personId: benchEvents.personId,
+			person: people.name,
+			sentBy: senders.name
 		})
 		.from(benchEvents)
 		.innerJoin(people, eq(people.id, benchEvents.personId))
+		.leftJoin(senders, eq(senders.id, benchEvents.sentBy))
 		.where(eq(benchEvents.pieceId, pieceId))
 		.orderBy(asc(benchEvents.seq));
 }
@@ -47,28 +65,55 @@ export interface RefusedEvent {
 	message: string;
 }
 
+/** Who works at the bench; the others may say something and close a problem. */
+const AT_THE_BENCH: readonly Role[] = ['welder', 'planner', 'admin'];
+const ANYBODYS: readonly NewEvent['kind'][] = ['note', 'problem-closed'];
+/** Of these there is one a step, or one a piece: a second tap, from another tab or tablet, says nothing new. */
+const ONCE: readonly NewEvent['kind'][] = ['started', 'step-done', 'wait-started', 'finished'];
+
 /**
- * Adds to the log, each event judged by itself: one that cannot be taken is told and blocks no other. The same clientId again changes
- * nothing. The first event of a piece binds it to the issued plan.
+ * Adds to the log, each event judged by itself: one that cannot be taken is told and blocks no other. The same clientId again, or the
+ * same step done again, changes nothing. The first event of a piece binds it to the issued plan.
+ * @param by whoever is signed in now: stored beside the person whose stamp the tap carries
  */
 export async function addEvents(
 	db: Database,
 	pieceId: string,
 	events: readonly NewEvent[],
 	by: string
-): Promise<{ events: Awaited<ReturnType<typeof eventsOf>>; refused: RefusedEvent[] }> {
+): Promise<{ events: BenchEvent[]; refused: RefusedEvent[] }> {
 	return db.transaction(async (tx) => {
 		const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
 		if (!piece) throw new MissingError('This piece');
-		let revision = await revisionOfPiece(tx, pieceId);
+		const log = await eventsOf(tx, pieceId);
+		const known = new Set(log.map((e) => e.clientId));
+		const once = new Set(log.filter((e) => ONCE.includes(e.kind)).map((e) => `${e.kind}/${e.step ?? ''}`));
+		const problems = new Set(log.filter((e) => e.kind === 'step-problem').map((e) => e.clientId));
+		const closed = new Set(log.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
+		const tapper = await tappers(tx, events, by);
+		let revision = log.find((e) => e.kind === 'started')?.planRevisionId;
 		let state = piece.state;
 		const refused: RefusedEvent[] = [];
-		for (const e of events) {
+		const taken: (typeof benchEvents.$inferInsert)[] = [];
+		for (const { stamp, ...e } of events) {
+			if (known.has(e.clientId)) continue;
 			const refuse = (message: string) => void refused.push({ clientId: e.clientId, message });
-			const [known] = await tx.select({ seq: benchEvents.seq }).from(benchEvents).where(eq(benchEvents.clientId, e.clientId));
-			if (known) continue;
+			const person = tapper(stamp);
+			if (!person) {
+				refuse('Nobody is known to have been signed in on this device when it was tapped');
+				continue;
+			}
+			if (!ANYBODYS.includes(e.kind) && !person.roles.some((r) => AT_THE_BENCH.includes(r))) {
+				refuse(`${person.name} does not work at the bench: the role is ${person.roles.join(', ')}`);
+				continue;
+			}
+			if (state === 'handed-over') {
+				refuse(`Piece ${piece.serial} is handed over: its log is closed`);
+				continue;
+			}
+			const key = `${e.kind}/${e.step ?? ''}`;
+			if (ONCE.includes(e.kind) && once.has(key)) continue;
 			if (e.kind === 'started') {
-				if (revision) continue;
 				const issued = await latestRevision(tx, piece.jobId, 'issued');
 				if (!issued) {
 					refuse('No revision of this plan has been issued to the bench yet');
@@ -80,16 +125,53 @@ export async function addEvents(
 				refuse(`Piece ${piece.serial} has not been started`);
 				continue;
 			}
-			if (state === 'handed-over') {
-				refuse(`Piece ${piece.serial} is handed over: its log is closed`);
-				continue;
+			if (e.kind === 'problem-closed') {
+				if (!e.about || !problems.has(e.about)) {
+					refuse('There is no such problem on this piece');
+					continue;
+				}
+				if (closed.has(e.about)) continue;
+				if (!e.note?.trim()) {
+					refuse('Say what became of the problem');
+					continue;
+				}
+				closed.add(e.about);
 			}
 			if (e.kind === 'finished') state = 'welded';
-			await tx.insert(benchEvents).values({ ...e, pieceId, planRevisionId: revision!, personId: by });
+			if (e.kind === 'step-problem') problems.add(e.clientId);
+			once.add(key);
+			known.add(e.clientId);
+			taken.push({ ...e, pieceId, planRevisionId: revision!, personId: person.id, sentBy: person.id === by ? null : by });
 		}
-		if (state !== piece.state) await tx.update(pieces).set({ state }).where(eq(pieces.id, pieceId));
-		return { events: await eventsOf(tx, pieceId), refused };
+		const clash = await foreign(tx, taken);
+		const fresh = taken.filter((e) => !clash.has(e.clientId!));
+		if (fresh.length) await tx.insert(benchEvents).values(fresh);
+		if (state !== piece.state && fresh.length) await tx.update(pieces).set({ state }).where(eq(pieces.id, pieceId));
+		for (const clientId of clash) refused.push({ clientId, message: 'This entry is already in the log of another piece' });
+		return { events: fresh.length ? await eventsOf(tx, pieceId) : log, refused };
 	});
+}
+
+/** Entries whose id another piece's log holds already. */
+async function foreign(db: Connection, events: readonly { clientId?: string }[]): Promise<Set<string>> {
+	const ids = events.map((e) => e.clientId!);
+	if (!ids.length) return new Set();
+	const rows = await db.select({ clientId: benchEvents.clientId }).from(benchEvents).where(inArray(benchEvents.clientId, ids));
+	return new Set(rows.map((r) => r.clientId));
+}
+
+/** Who tapped what carries a stamp, and what carries none. */
+async function tappers(db: Connection, events: readonly NewEvent[], by: string) {
+	const stamps = [...new Set(events.flatMap((e) => e.stamp ?? []))];
+	const stamped = stamps.length
+		? await db
+				.select({ stamp: benchStamps.id, id: people.id, name: people.name, roles: people.roles })
+				.from(benchStamps)
+				.innerJoin(people, eq(people.id, benchStamps.personId))
+				.where(inArray(benchStamps.id, stamps))
+		: [];
+	const [sender] = await db.select({ id: people.id, name: people.name, roles: people.roles }).from(people).where(eq(people.id, by));
+	return (stamp?: string | null) => (stamp ? stamped.find((s) => s.stamp === stamp) : sender);
 }
 
 export type NewMeasurement = Omit<
@@ -115,30 +197,56 @@ export async function measurementsOf(db: Connection, pieceId: string, withWithdr
 		.innerJoin(people, eq(people.id, measurements.measuredBy))
 		.where(and(eq(measurements.pieceId, pieceId), withWithdrawn ? undefined : isNull(measurements.withdrawnAt)))
 		.orderBy(measurements.measuredAt);
-	return rows.map((r) => ({ ...r.measurements, person: r.people.name }));
+	return rows.map((r) => ({ ...r.measurements, person: r.people.name, byInspector: r.people.roles.includes('inspector') }));
 }
 
-export async function addMeasurement(db: Connection, pieceId: string, m: NewMeasurement, by: string) {
-	const piece = await getPiece(db, pieceId);
-	if (piece.state === 'handed-over') throw new StateError('piece', `Piece ${piece.serial} is handed over: its readings are closed`);
-	const [row] = await db
-		.insert(measurements)
-		.values({ ...m, pieceId, measuredBy: by })
-		.onConflictDoNothing({ target: measurements.clientId })
-		.returning();
-	return row;
+/** The piece's row, held until the transaction ends: a reading and a signature cannot cross. @throws StateError once it is signed */
+async function holdOpen(tx: Transaction, pieceId: string, what: string) {
+	const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
+	if (!piece) throw new MissingError('This piece');
+	if (piece.state === 'handed-over') throw new StateError('piece', `Piece ${piece.serial} is handed over: ${what}`);
+	return piece;
 }
 
-export async function withdrawMeasurement(db: Connection, pieceId: string, id: string, why: string, by: string) {
-	const piece = await getPiece(db, pieceId);
-	if (piece.state === 'handed-over') throw new StateError('piece', `Piece ${piece.serial} is handed over: its readings are closed`);
-	const [row] = await db
-		.update(measurements)
-		.set({ withdrawnAt: new Date(), withdrawnBy: by, withdrawnWhy: why })
-		.where(and(eq(measurements.id, id), eq(measurements.pieceId, pieceId), isNull(measurements.withdrawnAt)))
-		.returning();
-	if (!row) throw new MissingError('This reading');
-	return row;
+export async function addMeasurement(db: Database, pieceId: string, m: NewMeasurement, by: string) {
+	return db.transaction(async (tx) => {
+		await holdOpen(tx, pieceId, 'its readings are closed');
+		const [row] = await tx
+			.insert(measurements)
+			.values({ ...m, pieceId, measuredBy: by })
+			.onConflictDoNothing({ target: measurements.clientId })
+			.returning();
+		return row;
+	});
+}
+
+/** @throws StateError where an inspector's reading is withdrawn by somebody who is none */
+export async function withdrawMeasurement(
+	db: Database,
+	pieceId: string,
+	id: string,
+	why: string,
+	by: Pick<Person, 'id' | 'roles'>,
+	address?: string
+) {
+	return db.transaction(async (tx) => {
+		const piece = await holdOpen(tx, pieceId, 'its readings are closed');
+		const [old] = await tx
+			.select({ feature: measurements.feature, roles: people.roles, person: people.name })
+			.from(measurements)
+			.innerJoin(people, eq(people.id, measurements.measuredBy))
+			.where(and(eq(measurements.id, id), eq(measurements.pieceId, pieceId), isNull(measurements.withdrawnAt)));
+		if (!old) throw new MissingError('This reading');
+		if (old.roles.includes('inspector') && !by.roles.includes('inspector'))
+			throw new StateError('reading', `${old.person} read this as an inspector: only an inspector withdraws it`);
+		const [row] = await tx
+			.update(measurements)
+			.set({ withdrawnAt: new Date(), withdrawnBy: by.id, withdrawnWhy: why })
+			.where(eq(measurements.id, id))
+			.returning();
+		await writeAudit(tx, 'reading-withdrawn', { by: by.id, about: `${piece.serial}, ${old.feature}: ${why}`, address });
+		return row;
+	});
 }
 
 export async function signatureOf(db: Connection, pieceId: string) {
@@ -146,6 +254,7 @@ export async function signatureOf(db: Connection, pieceId: string) {
 		.select({
 			statement: signatures.statement,
 			accepted: signatures.accepted,
+			concession: signatures.concession,
 			signedAt: signatures.signedAt,
 			person: people.name,
 			revision: planRevisions.revision
@@ -157,15 +266,65 @@ export async function signatureOf(db: Connection, pieceId: string) {
 	return row;
 }
 
-/** The inspector's signature closes the piece. */
-export async function sign(db: Database, pieceId: string, statement: string, accepted: boolean, by: string) {
+export interface NewSignature {
+	statement: string;
+	accepted: boolean;
+	/** why it is accepted though something is outside its limits */
+	concession?: string;
+}
+/** What the piece was welded to, and what the shop lets an inspector sign. */
+export interface SigningTerms {
+	plan: PlanDocument;
+	steps: readonly BenchStep[];
+	/** may who tacked or welded on the piece sign it */
+	mayHaveWelded: boolean;
+}
+
+/** A tap is as old as its device says, but never younger than its arrival: a clock that runs ahead moves nothing into the future. */
+const at = (e: Pick<BenchEvent, 'happenedAt' | 'receivedAt'>) => Math.min(e.happenedAt.getTime(), e.receivedAt.getTime());
+
+/** How far a piece is from being signed, from its log and readings as they are stored. */
+export const handOverOf = (
+	{ plan, steps }: Pick<SigningTerms, 'plan' | 'steps'>,
+	events: readonly BenchEvent[],
+	readings: Awaited<ReturnType<typeof measurementsOf>>
+): HandOver =>
+	handOver(
+		plan,
+		steps,
+		events.map((e) => ({ ...e, at: at(e) })),
+		readings.filter((r) => !r.withdrawnAt).map((r) => ({ ...r, at: r.measuredAt.getTime() }))
+	);
+
+/**
+ * The inspector's signature closes the piece. To accept it, nothing may be missing and what is outside needs a reason; to reject it, it
+ * need only have been begun: a piece burnt through is rejected as it lies. Judged inside the transaction that holds the piece.
+ */
+export async function sign(db: Database, pieceId: string, s: NewSignature, terms: SigningTerms, { by, address }: AuditEntry & { by: string }) {
 	return db.transaction(async (tx) => {
-		const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
-		if (!piece) throw new MissingError('This piece');
-		if (piece.state === 'handed-over') throw new StateError('piece', `Piece ${piece.serial} is already handed over`);
-		if (piece.state !== 'welded') throw new StateError('piece', `Piece ${piece.serial} is not finished at the bench yet`);
-		const revision = await revisionOfPiece(tx, pieceId);
-		await tx.insert(signatures).values({ pieceId, planRevisionId: revision!, statement, accepted, signedBy: by });
+		const piece = await holdOpen(tx, pieceId, 'it is signed already');
+		const [events, readings] = [await eventsOf(tx, pieceId), await measurementsOf(tx, pieceId)];
+		const revision = events.find((e) => e.kind === 'started')?.planRevisionId;
+		if (!revision) throw new StateError('piece', `Piece ${piece.serial} has not been started: there is nothing to sign`);
+		const torch = new Set(terms.steps.filter((x) => x.kind === 'tack' || x.kind === 'run').map((x) => x.id));
+		if (!terms.mayHaveWelded && events.some((e) => e.personId === by && e.kind === 'step-done' && torch.has(e.step ?? '')))
+			throw new StateError('person', 'You have tacked or welded on this piece: in this shop another inspector signs it');
+		const { missing, outside } = handOverOf(terms, events, readings);
+		if (s.accepted && missing.length) throw new StateError('piece', `Piece ${piece.serial} cannot be accepted yet. ${missing.join('. ')}`);
+		if (s.accepted && outside.length && !s.concession)
+			throw new StateError(
+				'concession',
+				`Outside its limits: ${outside.join(', ')}. To accept the piece all the same, give the reason for the concession`
+			);
+		await tx.insert(signatures).values({
+			pieceId,
+			planRevisionId: revision,
+			statement: s.statement,
+			accepted: s.accepted,
+			concession: s.accepted && outside.length ? s.concession : null,
+			signedBy: by
+		});
 		await tx.update(pieces).set({ state: 'handed-over' }).where(eq(pieces.id, pieceId));
+		await writeAudit(tx, 'signed', { by, about: `${piece.serial}: ${s.accepted ? 'accepted' : 'rejected'}`, address });
 	});
 }

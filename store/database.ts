@@ -5,7 +5,9 @@ import * as schema from './schema';
 const open = () => {
 	const url = process.env.DATABASE_URL;
 	if (!url) throw new Error('DATABASE_URL is not set: start the program with bin/start');
-	const pool = new pg.Pool({ connectionString: url, max: 10 });
+	const pool = new pg.Pool({ connectionString: url, max: 10, connectionTimeoutMillis: 5000 });
+	// a client that loses its line while idle says so here; unheard it would end the process. The next query opens another.
+	pool.on('error', () => {});
 	return { pool, db: drizzle(pool, { schema, casing: 'snake_case' }) };
 };
 let opened: ReturnType<typeof open> | undefined;

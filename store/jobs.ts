@@ -81,7 +81,7 @@ async function addPieces(db: Transaction, job: Job) {
 			);
 }
 
-export async function createJob(db: Database, fields: JobFields, plan: PlanDocument, by: string): Promise<Job> {
+export async function createJob(db: Connection, fields: JobFields, plan: PlanDocument, by: string): Promise<Job> {
 	return db.transaction(async (tx) => {
 		const [job] = await tx
 			.insert(jobs)
@@ -202,8 +202,28 @@ export async function getPiece(db: Connection, id: string): Promise<Piece> {
 	return piece;
 }
 
-/** Validated on the way out as on the way in: a document that has gone bad is found here and not on a screen. */
-const checked = (r: Revision): Revision => ({ ...r, document: planOf(JSON.parse(JSON.stringify(r.document))) });
+/** Documents that have been read and found sound, by revision and version: nothing of a stored version changes, so once is enough. */
+const sound = new Map<string, PlanDocument>();
+const MOST_SOUND = 200;
+
+function frozen<T>(value: T): T {
+	if (typeof value === 'object' && value !== null && !Object.isFrozen(value)) {
+		Object.freeze(value);
+		for (const v of Object.values(value)) frozen(v);
+	}
+	return value;
+}
+
+/** Validated on the way out as on the way in: a document that has gone bad is found here and not on a screen. Shared, hence frozen. */
+function checked(r: Revision): Revision {
+	const key = `${r.id}/${r.version}`;
+	let document = sound.get(key);
+	if (!document) {
+		if (sound.size >= MOST_SOUND) sound.delete(sound.keys().next().value!);
+		sound.set(key, (document = frozen(planOf(r.document))));
+	}
+	return { ...r, document };
+}
 
 export async function revisionsOf(db: Connection, jobId: string) {
 	return db

@@ -4,10 +4,13 @@ import type { FactorKey } from '../core/factors/factorKey';
 import { FACTOR_METHOD, type ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
 import type { WeldSettings } from '../core/document/schema';
-import { hashPin, type Role } from './auth';
+import { FaultError } from '../core/document/faults';
+import { writeAudit, type AuditEntry, type AuditKind } from './audit';
+import { changePin, hashPin, unlock, type Person, type Role } from './auth';
 import type { Connection, Database } from './database';
+import { weakness } from './pins';
 import { ConflictError, MissingError } from './jobs';
-import { heatNumbers, ownMaterials, people, procedures, procedureVersions, shopFactors } from './schema';
+import { heatNumbers, ownMaterials, people, procedures, procedureVersions, shopFactors, signInTries } from './schema';
 
 /** The factors in force for a key: the newest of this method's version that is not archived. */
 export async function factorsFor(db: Connection, key: FactorKey) {
@@ -58,6 +61,9 @@ export const factorHistory = (db: Connection, key: FactorKey) =>
 			)
 		)
 		.orderBy(desc(shopFactors.createdAt));
+
+/** Every set of factors there has been, oldest first. */
+export const allFactors = (db: Connection) => db.select().from(shopFactors).orderBy(shopFactors.createdAt);
 
 export const listProcedures = (db: Connection) => db.select().from(procedures).orderBy(procedures.name);
 export async function addProcedure(db: Database, name: string, settings: WeldSettings, note: string | undefined, by: string) {
@@ -138,39 +144,70 @@ export const listPeople = (db: Connection) =>
 			roles: people.roles,
 			units: people.units,
 			archivedAt: people.archivedAt,
-			lockedUntil: people.lockedUntil,
+			lockedUntil: signInTries.lockedUntil,
 			version: people.version
 		})
 		.from(people)
+		.leftJoin(signInTries, eq(signInTries.key, sql`'name:' || lower(${people.name})`))
 		.orderBy(people.name);
-export async function addPerson(db: Connection, name: string, pin: string, roles: Role[]) {
-	const [row] = await db
-		.insert(people)
-		.values({ name, pinHash: await hashPin(pin), roles })
-		.returning({ id: people.id, name: people.name, roles: people.roles });
-	return row;
+
+/** @throws FaultError when the PIN is too easy for these roles */
+function checkPin(pin: string, roles: readonly Role[]) {
+	const allowed = weakness(pin, roles);
+	if (allowed) throw new FaultError([{ field: 'pin', value: '', allowed }]);
 }
-export async function savePerson(
-	db: Connection,
-	id: string,
-	version: number,
-	change: { pin?: string; roles?: Role[]; archived?: boolean; unlock?: boolean }
-) {
-	const [row] = await db
-		.update(people)
-		.set({
-			...(change.pin ? { pinHash: await hashPin(change.pin) } : {}),
-			...(change.roles ? { roles: change.roles } : {}),
-			...(change.archived === undefined ? {} : { archivedAt: change.archived ? new Date() : null }),
-			...(change.unlock ? { failedAttempts: 0, lockedUntil: null } : {}),
-			version: sql`${people.version} + 1`
-		})
-		.where(and(eq(people.id, id), eq(people.version, version)))
-		.returning({ id: people.id });
-	if (!row) {
-		const [current] = await listPeople(db).then((all) => all.filter((p) => p.id === id));
-		if (!current) throw new MissingError('This person');
-		throw new ConflictError(current);
-	}
+
+export async function addPerson(db: Database, name: string, pin: string, roles: Role[], by?: AuditEntry) {
+	checkPin(pin, roles);
+	const pinHash = await hashPin(pin);
+	return db.transaction(async (tx) => {
+		const [row] = await tx.insert(people).values({ name, pinHash, roles }).returning({ id: people.id, name: people.name, roles: people.roles });
+		if (by) await writeAudit(tx, 'person-added', { ...by, about: `${name}: ${roles.join(', ')}` });
+		return row;
+	});
+}
+
+export interface PersonChange {
+	pin?: string;
+	roles?: Role[];
+	archived?: boolean;
+	unlock?: boolean;
+}
+/** @throws FaultError for a weak PIN or for the admin role on a bench PIN, ConflictError when somebody else saved first */
+export async function savePerson(db: Database, id: string, version: number, change: PersonChange, by: AuditEntry) {
+	const [now] = await listPeople(db).then((all) => all.filter((p) => p.id === id));
+	if (!now) throw new MissingError('This person');
+	if (change.pin) checkPin(change.pin, change.roles ?? now.roles);
+	else if (change.roles?.includes('admin') && !now.roles.includes('admin'))
+		throw new FaultError([{ field: 'pin', value: '', allowed: 'give a new PIN with the admin role: one of the bench may be too short for it' }]);
+	await db.transaction(async (tx) => {
+		const [row] = await tx
+			.update(people)
+			.set({
+				...(change.roles ? { roles: change.roles } : {}),
+				...(change.archived === undefined ? {} : { archivedAt: change.archived ? new Date() : null }),
+				version: sql`${people.version} + 1`
+			})
+			.where(and(eq(people.id, id), eq(people.version, version)))
+			.returning({ name: people.name });
+		if (!row) throw new ConflictError((await listPeople(tx)).find((p) => p.id === id));
+		const tell = (kind: AuditKind, about = row.name) => writeAudit(tx, kind, { ...by, about });
+		if (change.roles) await tell('roles-changed', `${row.name}: ${change.roles.join(', ')}`);
+		if (change.archived !== undefined) await tell(change.archived ? 'person-archived' : 'person-restored');
+		if (change.unlock) {
+			await unlock(tx, row.name);
+			await tell('unlocked');
+		}
+		if (change.pin) {
+			await changePin(tx, id, change.pin);
+			await tell('pin-changed');
+		}
+	});
+}
+/** @throws FaultError when the PIN is too easy for this person's roles */
+export async function setOwnPin(db: Database, me: Person, pin: string, keep: string | undefined, by: AuditEntry) {
+	checkPin(pin, me.roles);
+	await changePin(db, me.id, pin, keep);
+	await writeAudit(db, 'pin-changed', { ...by, about: me.name });
 }
 export const setUnits = (db: Connection, id: string, units: 'mm' | 'in') => db.update(people).set({ units }).where(eq(people.id, id));

@@ -22,9 +22,20 @@ export function getQueue(onError: (e: Error) => void = () => {}): Promise<PgBoss
 	return opened;
 }
 
-export const enqueue = async (task: string) => {
-	await (await getQueue()).send(QUEUE, { task }, { retryLimit: 0, expireInSeconds: EXPIRE_S });
+/** Of the night: whichever worker keeps backups takes it, once. */
+export const NIGHT = 'night';
+
+/** Higher goes first. */
+const RESCUED = 1;
+
+/** One entry a task, under the task's own id: what an earlier entry has become, alive or dead, goes. @param first before what is new */
+export const enqueue = async (task: string, first = false) => {
+	const queue = await getQueue();
+	await queue.deleteJob(QUEUE, task);
+	await queue.send(QUEUE, { task }, { id: task, retryLimit: 0, expireInSeconds: EXPIRE_S, priority: first ? RESCUED : 0 });
 };
+/** A task that nobody will take any more leaves no entry behind. */
+export const dequeue = async (task: string) => void (await (await getQueue()).deleteJob(QUEUE, task));
 
 export async function closeQueue(wait = false) {
 	const boss = await opened?.catch(() => undefined);

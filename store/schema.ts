@@ -1,5 +1,5 @@
 /** Tables. Columns are snake_case in the database; every time has its zone; nothing is deleted, only archived. */
-import { MOMENTS, POSTURES } from '../core/document/words';
+import { EVENT_KINDS, MOMENTS, POSTURES } from '../core/document/words';
 import { sql } from 'drizzle-orm';
 import {
 	bigserial,
@@ -12,6 +12,7 @@ import {
 	jsonb,
 	pgEnum,
 	pgTable,
+	primaryKey,
 	text,
 	timestamp,
 	unique,
@@ -31,7 +32,7 @@ export const planState = pgEnum('plan_state', ['draft', 'issued']);
 export const pieceState = pgEnum('piece_state', ['waiting', 'in-hand', 'welded', 'handed-over']);
 export const moment = pgEnum('moment', MOMENTS);
 export const posture = pgEnum('posture', POSTURES);
-export const eventKind = pgEnum('event_kind', ['started', 'step-done', 'step-problem', 'note', 'wait-started', 'paused', 'resumed', 'finished']);
+export const eventKind = pgEnum('event_kind', EVENT_KINDS);
 
 export const people = pgTable(
 	'people',
@@ -43,8 +44,6 @@ export const people = pgTable(
 		units: text({ enum: ['mm', 'in'] })
 			.notNull()
 			.default('mm'),
-		failedAttempts: integer().notNull().default(0),
-		lockedUntil: when(),
 		createdAt: now(),
 		archivedAt: when(),
 		version: integer().notNull().default(1)
@@ -59,8 +58,32 @@ export const sessions = pgTable('sessions', {
 		.notNull()
 		.references(() => people.id),
 	createdAt: now(),
-	expiresAt: timestamp({ withTimezone: true, mode: 'date' }).notNull()
+	expiresAt: timestamp({ withTimezone: true, mode: 'date' }).notNull(),
+	/** what taps of this session carry */
+	stampId: uuid().references(() => benchStamps.id)
 });
+
+/** Wrong tries in a row by name, by name on a device, and by address; the row is taken before a PIN is worked out. */
+export const signInTries = pgTable('sign_in_tries', {
+	key: text().primaryKey(),
+	fails: integer().notNull().default(0),
+	lockedUntil: when(),
+	lastAt: now()
+});
+
+/** A device on which a person has signed in before: what strangers try elsewhere does not lock that person out here. */
+export const knownDevices = pgTable(
+	'known_devices',
+	{
+		/** SHA-256 of the device's cookie */
+		tokenHash: text().notNull(),
+		personId: uuid()
+			.notNull()
+			.references(() => people.id),
+		createdAt: now()
+	},
+	(t) => [primaryKey({ columns: [t.tokenHash, t.personId] })]
+);
 
 export const jobs = pgTable(
 	'jobs',
@@ -156,12 +179,26 @@ export const benchEvents = pgTable(
 		/** by the device's clock */
 		happenedAt: timestamp({ withTimezone: true, mode: 'date' }).notNull(),
 		receivedAt: now(),
+		/** who tapped it */
 		personId: uuid()
 			.notNull()
-			.references(() => people.id)
+			.references(() => people.id),
+		/** whose session brought it, where that is somebody else: taps wait on a device and go with whoever is signed in next */
+		sentBy: uuid().references(() => people.id),
+		/** the problem that this event closes, by its clientId */
+		about: uuid()
 	},
 	(t) => [index('bench_events_piece').on(t.pieceId, t.seq)]
 );
+
+/** Proof that a person was signed in on a device: its taps carry the id, also when they are sent under a later session. */
+export const benchStamps = pgTable('bench_stamps', {
+	id: uuid().primaryKey().defaultRandom(),
+	personId: uuid()
+		.notNull()
+		.references(() => people.id),
+	createdAt: now()
+});
 
 export const measurements = pgTable(
 	'measurements',
@@ -290,11 +327,56 @@ export const signatures = pgTable('signatures', {
 		.references(() => planRevisions.id),
 	statement: text().notNull(),
 	accepted: boolean().notNull(),
+	/** why it is accepted though something is outside its limits */
+	concession: text(),
 	signedBy: uuid()
 		.notNull()
 		.references(() => people.id),
 	signedAt: now()
 });
+
+/** The record of a job that came from elsewhere, as it was read: history, never worked on. Append-only. */
+export const importedRecords = pgTable(
+	'imported_records',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		jobId: uuid()
+			.notNull()
+			.references(() => jobs.id),
+		record: jsonb().notNull(),
+		importedBy: uuid()
+			.notNull()
+			.references(() => people.id),
+		importedAt: now()
+	},
+	(t) => [index('imported_records_job').on(t.jobId)]
+);
+
+/** What the shop has decided for itself: one row a question, none means as shipped. */
+export const shopSettings = pgTable('shop_settings', {
+	key: text().primaryKey(),
+	value: jsonb().notNull(),
+	updatedBy: uuid()
+		.notNull()
+		.references(() => people.id),
+	updatedAt: now()
+});
+
+/** Who did what to the shop's own data, and who tried. Append-only (see migrations). */
+export const audit = pgTable(
+	'audit',
+	{
+		seq: bigserial({ mode: 'number' }).primaryKey(),
+		at: now(),
+		kind: text().notNull(),
+		/** nobody is known where a sign-in failed, or where the machine did it */
+		personId: uuid().references(() => people.id),
+		/** what or whom it was done to, in words */
+		about: text().notNull().default(''),
+		address: text()
+	},
+	(t) => [index('audit_at').on(t.at)]
+);
 
 export const taskState = pgEnum('task_state', ['queued', 'running', 'done', 'failed', 'cancelled']);
 

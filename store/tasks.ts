@@ -148,13 +148,23 @@ export async function finishTask(
 		.set({ ...end, finishedAt: sql`now()`, progress: end.state === 'done' ? 1 : undefined })
 		.where(and(eq(tasks.id, id), eq(tasks.worker, worker), eq(tasks.state, 'running')));
 }
-/** Puts tasks of silent workers back. @returns ids to queue again: those, and queued ones whose queue entry was lost */
-export async function rescueTasks(db: Connection): Promise<string[]> {
+/** A worker that is told to end gives its task back: that is no death, and does not count as a try. @returns whether it was still its own */
+export async function giveBack(db: Connection, id: string, worker: string): Promise<boolean> {
+	const rows = await db
+		.update(tasks)
+		.set({ state: 'queued', worker: null, heartbeatAt: sql`now()`, attempts: sql`greatest(0, ${tasks.attempts} - 1)` })
+		.where(and(eq(tasks.id, id), eq(tasks.worker, worker), eq(tasks.state, 'running')))
+		.returning({ id: tasks.id });
+	return rows.length > 0;
+}
+/** Puts tasks of silent workers back. @returns ids to queue again: `back` before all others, `stale` in their turn */
+export async function rescueTasks(db: Connection): Promise<{ back: string[]; stale: string[]; over: string[] }> {
 	const silent = lt(tasks.heartbeatAt, sql`now() - make_interval(secs => ${SILENT_S})`);
-	await db
+	const over = await db
 		.update(tasks)
 		.set({ state: 'failed', finishedAt: sql`now()`, message: `Given up: ${MOST_ATTEMPTS} workers died on it. Try a coarser mesh.` })
-		.where(and(eq(tasks.state, 'running'), silent, sql`${tasks.attempts} >= ${MOST_ATTEMPTS}`));
+		.where(and(eq(tasks.state, 'running'), silent, sql`${tasks.attempts} >= ${MOST_ATTEMPTS}`))
+		.returning({ id: tasks.id });
 	const back = await db
 		.update(tasks)
 		.set({ state: 'queued', worker: null, heartbeatAt: sql`now()` })
@@ -168,5 +178,6 @@ export async function rescueTasks(db: Connection): Promise<string[]> {
 			and(eq(tasks.state, 'queued'), lt(sql`coalesce(${tasks.heartbeatAt}, ${tasks.createdAt})`, sql`now() - make_interval(secs => ${2 * SILENT_S})`))
 		)
 		.returning({ id: tasks.id });
-	return [...back, ...stale].map((t) => t.id);
+	const ids = (rows: { id: string }[]) => rows.map((r) => r.id);
+	return { back: ids(back), stale: ids(stale), over: ids(over) };
 }

@@ -9,8 +9,10 @@ import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import pino from 'pino';
 import { closeDb, getDb } from '../store/database';
-import { closeQueue, enqueue, getQueue, QUEUE } from '../store/queue';
-import { beat, claimTask, finishTask, KEEPS_PARTIAL, rescueTasks, type Task } from '../store/tasks';
+import { patiently } from '../store/away';
+import { closeQueue, dequeue, enqueue, getQueue, NIGHT, QUEUE } from '../store/queue';
+import { backupFolder, NIGHTLY_CRON, nightlyBackup } from '../store/nightly';
+import { beat, claimTask, finishTask, giveBack, KEEPS_PARTIAL, rescueTasks, type Task } from '../store/tasks';
 import type { ThreadAnswer, ThreadInput } from './protocol';
 
 const BEAT_MS = 1000;
@@ -20,9 +22,14 @@ const LONGEST_S = 1800;
 const MEMORY_MB = 3000;
 /** Asked to end with what it has, a thread is given this long, s. */
 const GRACE_S = 60;
+/** A database that is away is waited for this long with an answer in hand; at the start without end. */
+const PATIENCE_MS = 600_000;
 
 const log = pino({ level: process.env.LOG_LEVEL ?? 'info' });
 const name = `${os.hostname()}/${process.pid}/${randomUUID().slice(0, 6)}`;
+
+/** In hand now. */
+let current: Task | undefined;
 
 async function run(task: Task) {
 	const stop = new SharedArrayBuffer(4);
@@ -70,7 +77,7 @@ async function run(task: Task) {
 	await ended;
 	clearInterval(pulse);
 	const end = (state: 'done' | 'failed' | 'cancelled', message: string, result?: unknown) =>
-		finishTask(getDb(), task.id, name, { state, message, result });
+		patiently(() => finishTask(getDb(), task.id, name, { state, message, result }), PATIENCE_MS);
 	if (stopped === 'cancelled') await end('cancelled', 'Cancelled.');
 	else if (stopped === 'late') await end('failed', `It took longer than ${LONGEST_S / 60} minutes: set a coarser mesh or fewer runs.`);
 	else if (answer?.kind === 'done')
@@ -78,17 +85,33 @@ async function run(task: Task) {
 	else await end('failed', answer?.kind === 'refused' ? answer.message : failure || 'The computation ended without an answer.');
 }
 
-const boss = await getQueue((e) => log.warn({ err: e }, 'queue'));
+const boss = await patiently(() => getQueue((e) => log.warn({ err: e }, 'queue')), Infinity);
 await boss.work<{ task: string }>(QUEUE, { batchSize: 1, pollingIntervalSeconds: 1 }, async ([entry]) => {
 	const task = await claimTask(getDb(), entry.data.task, name);
 	if (!task) return;
 	log.info({ task: task.id, attempt: task.attempts }, 'taken');
+	current = task;
 	await run(task);
+	current = undefined;
 	log.info({ task: task.id }, 'over');
 });
+if (backupFolder()) {
+	await boss.createQueue(NIGHT);
+	await boss.schedule(NIGHT, NIGHTLY_CRON, undefined, { tz: Intl.DateTimeFormat().resolvedOptions().timeZone });
+	await boss.work(NIGHT, { batchSize: 1, pollingIntervalSeconds: 30 }, async () => {
+		try {
+			log.info({ file: await nightlyBackup(getDb()) }, 'backup');
+		} catch (e) {
+			log.error({ err: e }, 'backup failed');
+		}
+	});
+}
 const rescue = setInterval(async () => {
 	try {
-		for (const id of await rescueTasks(getDb())) await enqueue(id);
+		const { back, stale, over } = await rescueTasks(getDb());
+		for (const id of back) await enqueue(id, true);
+		for (const id of stale) await enqueue(id);
+		for (const id of over) await dequeue(id);
 	} catch (e) {
 		log.warn({ err: e }, 'rescue');
 	}
@@ -100,7 +123,11 @@ async function stop() {
 	if (going) return;
 	going = true;
 	clearInterval(rescue);
-	// a task in hand is dropped: it falls silent and another worker, or this one when it is back, takes it up
+	// a task in hand goes back to the head of the queue: another worker, or this one when it is back, takes it up at once
+	const given = current && (await giveBack(getDb(), current.id, name).catch(() => false)) ? current.id : undefined;
+	await closeQueue().catch(() => {});
+	// only now: the queue fails the entries of a worker that leaves it
+	if (given) await enqueue(given, true).catch(() => {});
 	await closeQueue().catch(() => {});
 	await closeDb().catch(() => {});
 	process.exit(0);

@@ -4,6 +4,8 @@ declare global {
 	namespace App {
 		interface Locals {
 			person?: Person;
+			/** the database was away while this page was made: it tries again by itself */
+			isAway?: boolean;
 		}
 		interface Error {
 			message: string;

@@ -16,6 +16,21 @@ export type Posture = (typeof POSTURES)[number];
 export const MOMENTS = ['as-tacked', 'cold', 'unclamped'] as const;
 export type Moment = (typeof MOMENTS)[number];
 
+/** Lines of the bench log. */
+export const EVENT_KINDS = ['started', 'step-done', 'step-problem', 'note', 'wait-started', 'paused', 'resumed', 'finished', 'problem-closed'] as const;
+export type EventKind = (typeof EVENT_KINDS)[number];
+export const EVENT_WORDS: Record<EventKind, string> = {
+	started: 'start of the piece',
+	'step-done': 'a step done',
+	'step-problem': 'a problem',
+	note: 'a note',
+	'wait-started': 'a wait begun',
+	paused: 'a pause',
+	resumed: 'going on',
+	finished: 'the end',
+	'problem-closed': 'a problem closed'
+};
+
 export const CONTACTS = ['tight', 'fair', 'loose'] as const;
 export type Contact = (typeof CONTACTS)[number];
 
@@ -94,3 +109,8 @@ export const POSTURE_WORDS: Record<Posture, string> = {
 export const COOLING_WORDS: Record<Cooling, string> = { still: 'by itself', fan: 'fan on the piece', local: 'local forced cooling' };
 export const MOMENT_WORDS: Record<Moment, string> = { 'as-tacked': 'as tacked', cold: 'cold', unclamped: 'unclamped' };
 export const PIECE_WORDS = { waiting: 'waiting', 'in-hand': 'at the bench', welded: 'welded', 'handed-over': 'handed over' } as const;
+
+/** May who has tacked or welded on a piece sign it as its inspector? */
+export const INSPECTOR_MAY_WELD = ['alone', 'always', 'never'] as const;
+export type InspectorMayWeld = (typeof INSPECTOR_MAY_WELD)[number];
+export const INSPECTOR_MAY_WELD_WORDS: Record<InspectorMayWeld, string> = { alone: 'only in a shop of one', always: 'yes', never: 'no' };

@@ -17,7 +17,7 @@ beforeAll(async () => {
 	const started = await startedPiece(admin, admin, 'Bodies');
 	Object.assign(made, { job: started.job, piece: started.piece });
 	settings = started.settings;
-	made.person = (await admin.post('/api/people', { name: `Body ${randomUUID().slice(0, 8)}`, pin: '7777', roles: ['welder'] })).body.person.id;
+	made.person = (await admin.post('/api/people', { name: `Body ${randomUUID().slice(0, 8)}`, pin: '7391', roles: ['welder'] })).body.person.id;
 	made.procedure = (await admin.post('/api/procedures', { name: `Body ${randomUUID().slice(0, 8)}`, settings })).body.procedure.id;
 	made.measurement = (await admin.post(`/api/pieces/${made.piece}/measurements`, reading())).body.measurement.id;
 });
@@ -52,13 +52,14 @@ const routes: [method: string, path: () => string, body: () => Record<string, un
 			goals: { weights: [{ id: 'mouth-width', weight: 2 }], time: 1, heat: 1, flip: 1, maxFlips: 3, mayReverse: true, restarts: 0 }
 		})
 	],
-	['POST', () => '/api/people', () => ({ name: 'Somebody New', pin: '1234', roles: ['welder'] })],
-	['PATCH', () => `/api/people/${made.person}`, () => ({ version: 1, pin: '4444', roles: ['welder'], archived: false, unlock: true })],
+	['POST', () => '/api/people', () => ({ name: 'Somebody New', pin: '6182', roles: ['welder'] })],
+	['PATCH', () => `/api/people/${made.person}`, () => ({ version: 1, pin: '8305', roles: ['welder'], archived: false, unlock: true })],
 	['PATCH', () => '/api/me', () => ({ units: 'mm' })],
+	['PATCH', () => '/api/settings', () => ({ inspectorMayWeld: 'alone' })],
 	['POST', () => `/api/pieces/${made.piece}/events`, () => ({ events: [event()] })],
 	['POST', () => `/api/pieces/${made.piece}/measurements`, reading],
 	['PATCH', () => `/api/pieces/${made.piece}/measurements/${made.measurement}`, () => ({ why: 'misread' })],
-	['POST', () => `/api/pieces/${made.piece}/sign`, () => ({ accepted: false, statement: 'Not yet.' })],
+	['POST', () => `/api/pieces/${made.piece}/sign`, () => ({ accepted: false, statement: 'Not yet.', concession: 'none' })],
 	['POST', () => '/api/procedures', () => ({ name: 'Procedure', settings, note: 'n' })],
 	['PATCH', () => `/api/procedures/${made.procedure}`, () => ({ version: 1, settings, note: 'n', archived: false })],
 	['POST', () => '/api/heats', () => ({ heat: 'H 1', materialId: '1.4301', thicknessMm: 1.5, supplier: 'Stockist' })]

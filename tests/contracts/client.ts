@@ -1,6 +1,12 @@
 /** A signed-in person at the running server, over plain HTTP as a browser would. bin/test starts the server and names it. */
 import { randomUUID } from 'node:crypto';
 import { sql } from 'drizzle-orm';
+import { featureKind } from '$core/features';
+import { readingContext } from '$core/features/context';
+import { METHOD_KINDS } from '$core/measure/methods';
+import { planOf } from '$core/reading/readPlan';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import { benchPlan } from '$core/weldout/benchPlan';
 import { getDb } from '$store/database';
 import { addPerson, listPeople } from '$store/library';
 import type { Role } from '$store/auth';
@@ -16,7 +22,7 @@ export interface Reply {
 }
 
 export class Client {
-	private cookie = '';
+	private readonly cookies = new Map<string, string>();
 	async send(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<Reply> {
 		const r = await fetch(BASE + path, {
 			method,
@@ -24,13 +30,15 @@ export class Client {
 			headers: {
 				origin: BASE,
 				...(body === undefined ? {} : { 'content-type': 'application/json' }),
-				...(this.cookie ? { cookie: this.cookie } : {}),
+				...this.session(),
 				...headers
 			},
 			body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body)
 		});
-		const set = r.headers.get('set-cookie');
-		if (set) this.cookie = set.split(';')[0];
+		for (const set of r.headers.getSetCookie()) {
+			const [name, value] = set.split(';')[0].split('=');
+			this.cookies.set(name, value);
+		}
 		const text = await r.text();
 		let parsed: unknown = text;
 		try {
@@ -40,17 +48,29 @@ export class Client {
 		}
 		return { status: r.status, body: parsed, headers: r.headers };
 	}
+	/** What a request of this person carries. */
+	session(): Record<string, string> {
+		return this.cookies.size ? { cookie: [...this.cookies].map(([k, v]) => `${k}=${v}`).join('; ') } : {};
+	}
+	/** The same device and session in other hands. */
+	copy(): Client {
+		const other = new Client();
+		for (const [k, v] of this.cookies) other.cookies.set(k, v);
+		return other;
+	}
 	get = (path: string) => this.send('GET', path);
 	post = (path: string, body: unknown = {}) => this.send('POST', path, body);
 }
+
+export const TEST_PIN = '48271936';
 
 /** One person of each role, made once for all the tests of a run. */
 export async function personOf(role: Role): Promise<Client> {
 	const name = `Test ${role}`;
 	const people = await listPeople(getDb());
-	if (!people.some((p) => p.name === name)) await addPerson(getDb(), name, '4321', [role]);
+	if (!people.some((p) => p.name === name)) await addPerson(getDb(), name, TEST_PIN, [role]);
 	const c = new Client();
-	const r = await c.post('/api/sign-in', { name, pin: '4321' });
+	const r = await c.post('/api/sign-in', { name, pin: TEST_PIN });
 	if (r.status !== 200) throw new Error(`sign-in of ${name} failed: ${JSON.stringify(r.body)}`);
 	return c;
 }
@@ -81,4 +101,45 @@ export async function startedPiece(planner: Client, welder: Client, name: string
 	});
 	if (r.status !== 200 && r.status !== 201) throw new Error(JSON.stringify(r.body));
 	return { job, piece, other, settings: plan.document.settings[0] as Record<string, unknown> };
+}
+
+export const tap = (kind: string, step?: string, more: object = {}) => ({
+	clientId: randomUUID(),
+	kind,
+	...(step ? { step } : {}),
+	happenedAt: new Date().toISOString(),
+	...more
+});
+
+/** The bench steps of a job's newest plan, as the run screen shows them. */
+export async function stepsOf(c: Client, job: string): Promise<BenchStep[]> {
+	const { plan } = (await c.get(`/api/jobs/${job}/plan`)).body;
+	return benchPlan(planOf(plan.document)).steps;
+}
+
+/** Every step done and the piece finished, as a welder leaves it. */
+export async function weldOut(welder: Client, job: string, piece: string) {
+	const steps = await stepsOf(welder, job);
+	return welder.post(`/api/pieces/${piece}/events`, { events: [...steps.map((s) => tap('step-done', s.id)), tap('finished')] });
+}
+
+/** A reading of a feature that comes out as the drawing says, or off by so much. */
+export async function readingOf(c: Client, job: string, feature: string, off = 0, more: object = {}) {
+	const document = planOf((await c.get(`/api/jobs/${job}/plan`)).body.plan.document);
+	const f = document.features.find((x) => x.id === feature)!;
+	const method = featureKind(f).methods[0];
+	const context = readingContext(f, document);
+	const readings = METHOD_KINDS[method].labels(context).map((_, i) => (context.nominal ?? 0) + (i ? 0 : off));
+	return { clientId: randomUUID(), feature, method, moment: 'unclamped', posture: 'three-points', instrument: 'Tape', readings, ...more };
+}
+
+/** Every feature read, cold and as drawn. @returns the features, by id */
+export async function readAll(c: Client, job: string, piece: string, off: Record<string, number> = {}): Promise<string[]> {
+	const document = (await c.get(`/api/jobs/${job}/plan`)).body.plan.document;
+	const ids = (document.features as { id: string }[]).map((f) => f.id);
+	for (const id of ids) {
+		const r = await c.post(`/api/pieces/${piece}/measurements`, await readingOf(c, job, id, off[id] ?? 0));
+		if (r.status !== 201) throw new Error(JSON.stringify(r.body));
+	}
+	return ids;
 }

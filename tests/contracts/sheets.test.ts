@@ -14,7 +14,7 @@ afterAll(closeDb);
 
 const planOf = async (job: string) => (await planner.get(`/api/jobs/${job}/plan`)).body.plan.document as PlanDocument;
 async function bytes(path: string): Promise<{ type: string; data: Buffer }> {
-	const r = await fetch(BASE + path, { headers: { cookie: (planner as unknown as { cookie: string }).cookie } });
+	const r = await fetch(BASE + path, { headers: planner.session() });
 	expect(r.status, path).toBe(200);
 	return { type: r.headers.get('content-type') ?? '', data: Buffer.from(await r.arrayBuffer()) };
 }

@@ -9,6 +9,8 @@
 	import { invalidateAll, goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { call } from '$lib/call';
+	import { benchQueue } from '$lib/desk/bench-queue.svelte';
+	import { onMount } from 'svelte';
 
 	let { data, children } = $props();
 
@@ -20,6 +22,10 @@
 		await call('POST', '/api/sign-out');
 		await goto('/sign-in', { invalidateAll: true });
 	}
+	// taps that wait on this device go from whatever page is open
+	$effect(() => void benchQueue.begin(data.person));
+	onMount(() => () => benchQueue.end());
+	const waiting = $derived(benchQueue.waiting.length + benchQueue.refused.length);
 	const onBench = $derived(page.url.pathname.endsWith('/weld-out'));
 </script>
 
@@ -62,7 +68,12 @@
 					{/each}
 				</fieldset>
 			{/if}
-			<span>{data.person.name} <span class="hidden text-steel-300 md:inline">· {data.person.roles.join(', ')}</span></span>
+			{#if waiting && !onBench}<span class="rounded-sm bg-straw-200 px-2 py-0.5 text-steel-900" role="status"
+					>{waiting === 1 ? '1 tap waits' : `${waiting} taps wait`} on this device</span
+				>{/if}
+			<a href="/me" class="hover:text-white"
+				>{data.person.name} <span class="hidden text-steel-300 md:inline">· {data.person.roles.join(', ')}</span></a
+			>
 			<button type="button" class="underline underline-offset-4 hover:text-white" onclick={leave}>Sign out</button>
 		</div>
 	</header>

@@ -1,40 +1,56 @@
-import { describe, expect, it, vi } from 'vitest';
-import { BenchLog, type LogEvent } from './bench-log.svelte';
-import { freshPage, keptInBrowser } from './testing';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { BenchLog } from './bench-log.svelte';
+import { BenchQueue, type LogEvent } from './bench-queue.svelte';
+import { fleetingTaps, type TapStore } from './taps';
+import { freshPage } from './testing';
 
-const KEY = 'sarta-bench-piece-1';
 const at = freshPage();
 const turn = (ms = 0) => vi.advanceTimersByTimeAsync(ms);
-const sent = (i: number) => (at.server.calls[i].body as { events: LogEvent[] }).events;
-const kept = () => JSON.parse(at.browser.get(KEY) ?? '[]') as LogEvent[];
+const sent = (i: number) => (at.server.calls[i].body as { events: (LogEvent & { stamp?: string })[] }).events;
+const STAMP = '6f0f3c60-5a63-4c8e-9a1d-0d6f8b1f2a11';
+const open: BenchQueue[] = [];
+afterEach(() => open.splice(0).forEach((q) => q.end()));
+
+/** A page of this browser with somebody signed in, and the log of a piece on it. */
+async function pageOf(store: TapStore, events: LogEvent[] = [], person: { stamp: string } | null = { stamp: STAMP }) {
+	const queue = new BenchQueue(() => Promise.resolve(store));
+	open.push(queue);
+	await queue.begin(person);
+	const log = new BenchLog('piece-1', events, queue);
+	log.begin();
+	return { queue, log };
+}
 
 describe('the bench log on a tablet', () => {
 	it('an event is on the screen at once, in the browser before it is sent, and gone from there when the server has it', async () => {
-		const log = new BenchLog('piece-1', []);
+		const store = fleetingTaps();
+		const { log } = await pageOf(store);
 		const give = at.server.hold();
-		log.add('started');
+		void log.add('started');
 		expect(log.all.map((e) => e.kind)).toEqual(['started']);
-		expect(kept()).toHaveLength(1);
 		await turn();
+		expect(await store.waiting()).toMatchObject([{ kind: 'started', pieceId: 'piece-1', stamp: STAMP }]);
+		expect(sent(0)).toMatchObject([{ kind: 'started', stamp: STAMP }]);
 		give(200, { events: sent(0) });
 		await turn();
 		expect(log.all.map((e) => e.kind)).toEqual(['started']);
-		expect([log.unsent.length, kept().length, log.message]).toEqual([0, 0, '']);
+		expect([log.unsent.length, (await store.waiting()).length, log.message]).toEqual([0, 0, '']);
 	});
 	it('without a network nothing is lost, the order is kept, and everything goes in one batch when it is back', async () => {
-		const log = new BenchLog('piece-1', []);
-		for (const status of [0, 0, 503]) at.server.answer(status, {});
-		log.add('started');
+		const store = fleetingTaps();
+		const { log } = await pageOf(store);
+		for (const status of [0, 503]) at.server.answer(status, {});
+		void log.add('started');
 		await turn();
 		expect(log.message).toMatch(/kept on this device/);
-		log.add('step-done', 'check:a');
-		log.add('note', 'run:1', 'a gap');
-		await turn(5000);
+		void log.add('step-done', 'check:a');
+		await turn();
+		void log.add('note', 'run:1', 'a gap');
 		expect(log.unsent).toHaveLength(3);
-		const given = kept().map((e) => e.clientId);
-		at.server.answer(200, { events: kept() });
+		const given = log.unsent.map((e) => e.clientId);
+		at.server.answer(200, { events: log.unsent });
 		await turn(5000);
-		const last = sent(at.server.calls.length - 1);
+		const last = sent(at.server.calls.findLastIndex((c) => c.method === 'POST'));
 		expect(last.map((e) => e.clientId)).toEqual(given);
 		expect(last.map((e) => [e.kind, e.step ?? null, e.note ?? null])).toEqual([
 			['started', null, null],
@@ -44,90 +60,112 @@ describe('the bench log on a tablet', () => {
 		expect([log.unsent.length, log.all.length, log.message]).toEqual([0, 3, '']);
 	});
 	it('what is pressed while a batch is under way goes with the next one, once', async () => {
-		const log = new BenchLog('piece-1', []);
+		const { log } = await pageOf(fleetingTaps());
 		const give = at.server.hold();
-		log.add('started');
+		void log.add('started');
 		await turn();
-		log.add('step-done', 'check:a');
-		log.add('step-done', 'check:b');
+		void log.add('step-done', 'check:a');
+		void log.add('step-done', 'check:b');
+		await turn();
 		expect(at.server.calls).toHaveLength(1);
-		const one = sent(0);
-		give(200, { events: one });
-		at.server.answer(200, { events: [...one, ...kept().slice(1)] });
+		at.server.answer(200, { events: [...sent(0), ...log.unsent.slice(1)] });
+		give(200, { events: sent(0) });
 		await turn(100);
 		expect(at.server.calls).toHaveLength(2);
 		expect(sent(1).map((e) => e.step)).toEqual(['check:a', 'check:b']);
 		expect(log.all).toHaveLength(3);
 	});
-	it('a reload takes up what the last visit could not send, and sends nothing the server has already', async () => {
-		const event = (clientId: string, kind: LogEvent['kind']): LogEvent => ({ clientId, kind, happenedAt: '2026-01-01T10:00:00.000Z' });
-		at.browser.set(KEY, JSON.stringify([event('1', 'started'), event('2', 'paused')]));
-		const log = new BenchLog('piece-1', [event('1', 'started')]);
-		at.server.answer(200, { events: [event('1', 'started'), event('2', 'paused')] });
-		log.begin();
-		expect(log.all.map((e) => e.clientId)).toEqual(['1', '2']);
+	it('a reload takes up what the last visit could not send; a sign-out keeps it, and it goes under the next session with its own stamp', async () => {
+		const store = fleetingTaps();
+		at.server.answer(0, {});
+		const before = await pageOf(store);
+		void before.log.add('paused');
 		await turn();
-		expect(sent(0).map((e) => e.clientId)).toEqual(['2']);
-		expect(log.all.map((e) => e.clientId)).toEqual(['1', '2']);
+		before.queue.end();
+		const out = await pageOf(store, [], null);
+		await turn(20_000);
+		expect(out.queue.waiting).toHaveLength(1);
+		expect(at.server.calls.filter((c) => c.method === 'POST')).toHaveLength(1);
+		at.server.answer(200, { events: [] });
+		await out.queue.begin({ stamp: 'another' });
+		await turn();
+		expect((at.server.calls.findLast((c) => c.method === 'POST')!.body as { events: { stamp: string }[] }).events[0].stamp).toBe(STAMP);
+	});
+	it('two tabs: neither loses the other’s taps, and each sees what the other has done', async () => {
+		const store = fleetingTaps();
+		const [one, two] = [await pageOf(store), await pageOf(store)];
+		for (let i = 0; i < 4; i++) at.server.answer(0, {});
+		void one.log.add('step-done', 'a');
+		void two.log.add('step-done', 'b');
+		await turn();
+		const reopened = await pageOf(store);
+		await turn();
+		expect(reopened.queue.waiting.map((t) => t.step)).toEqual(['a', 'b']);
 	});
 	it('one event that is refused is shown with why, blocks none, outlives a reload, and goes again with other words or is left out', async () => {
-		const log = new BenchLog('piece-1', []);
-		const [first, second, third] = [at.server.hold(), at.server.hold(), at.server.hold()];
-		log.add('started');
+		const store = fleetingTaps();
+		const { log } = await pageOf(store);
+		const [first, second] = [at.server.hold(), at.server.hold()];
+		void log.add('note', 'run:1', 'bad');
 		await turn();
-		first(200, { events: sent(0) });
+		const [bad] = sent(0);
+		void log.add('step-done', 'check:a');
+		first(200, { events: [], refused: [{ clientId: bad.clientId, message: 'note: must be text' }] });
 		await turn();
-		log.add('note', 'run:1', 'bad');
+		second(200, { events: sent(1) });
 		await turn();
-		log.add('step-done', 'check:a');
-		const [bad] = sent(1);
-		second(200, { events: sent(0), refused: [{ clientId: bad.clientId, message: 'note: must be text' }] });
-		await turn();
-		third(200, { events: [...sent(0), ...sent(2)] });
-		await turn();
-		expect(log.events.map((e) => e.kind)).toEqual(['started', 'step-done']);
+		expect(log.events.map((e) => e.kind)).toEqual(['step-done']);
 		expect([log.unsent.length, log.message]).toEqual([0, '']);
-		expect(log.refused).toMatchObject([{ event: { clientId: bad.clientId, note: 'bad' }, message: 'note: must be text' }]);
-		const again = new BenchLog('piece-1', log.events);
-		again.begin();
-		expect(again.refused).toMatchObject([{ event: { clientId: bad.clientId } }]);
+		expect(log.refused).toMatchObject([{ clientId: bad.clientId, tap: { note: 'bad' }, message: 'note: must be text' }]);
+		const again = await pageOf(store, log.events);
+		expect(again.log.refused).toMatchObject([{ clientId: bad.clientId }]);
 		at.server.answer(200, { events: log.events });
-		again.correct(bad.clientId, 'good words');
+		void again.log.correct(bad.clientId, 'good words');
 		await turn();
-		expect(sent(3)[0]).toMatchObject({ clientId: bad.clientId, note: 'good words', happenedAt: bad.happenedAt });
-		expect(again.refused).toEqual([]);
-		log.leaveOut(bad.clientId);
-		expect(new BenchLog('piece-1', []).refused).toEqual([]);
+		expect(sent(2)[0]).toMatchObject({ clientId: bad.clientId, note: 'good words', happenedAt: bad.happenedAt });
+		expect([again.log.refused, await store.refused()]).toEqual([[], []]);
 	});
-	it('a refusal for a reason is shown, stays on the screen and is not sent again by itself', async () => {
-		const log = new BenchLog('piece-1', []);
-		at.server.answer(409, { message: 'This piece is finished.' });
-		log.add('step-done', 'check:a');
-		await turn(30_000);
-		expect(at.server.calls).toHaveLength(1);
-		expect([log.message, log.all.length]).toEqual(['This piece is finished.', 1]);
+	it('a piece whose taps are refused as a whole says so, keeps them, and holds up no other piece', async () => {
+		const { log, queue } = await pageOf(fleetingTaps());
+		const other = new BenchLog('piece-2', [], queue);
+		at.server.answer(404, { message: 'This piece is not here' });
+		void log.add('step-done', 'check:a');
+		await turn();
+		expect([log.message, log.all.length]).toEqual(['This piece is not here', 1]);
+		at.server.answer(200, { events: [] });
+		void other.add('note', 'x', 'y');
+		await turn();
+		expect(at.server.calls.filter((c) => c.method === 'POST').map((c) => c.path)).toEqual([
+			'/api/pieces/piece-1/events',
+			'/api/pieces/piece-2/events'
+		]);
 	});
 	it('a browser that keeps nothing is said so, and the events go all the same', async () => {
-		keptInBrowser(true);
-		const log = new BenchLog('piece-1', []);
+		const queue = new BenchQueue(() => Promise.reject(new Error('private window')));
+		open.push(queue);
+		await queue.begin({ stamp: STAMP });
+		const log = new BenchLog('piece-1', [], queue);
+		log.begin();
 		const give = at.server.hold();
-		log.add('started');
+		void log.add('started');
 		expect(log.message).toMatch(/keeps nothing/);
 		await turn();
 		give(200, { events: sent(0) });
 		await turn();
 		expect(log.events).toHaveLength(1);
 	});
-	it('a broken store is an empty one; leaving the page stops the retries', async () => {
-		at.browser.set(KEY, '{not json');
-		const log = new BenchLog('piece-1', []);
-		log.begin();
-		expect(log.all).toEqual([]);
-		at.server.answer(0, {});
-		log.add('started');
-		await turn();
+	it('what another tablet has done is seen, and an answer that was overtaken takes nothing back', async () => {
+		const { log } = await pageOf(fleetingTaps());
+		const event = (clientId: string): LogEvent => ({ clientId, kind: 'step-done', step: clientId, happenedAt: '2026-01-01T10:00:00.000Z' });
+		at.server.answer(200, { events: [event('a'), event('b')] });
+		await turn(5000);
+		expect(log.events.map((e) => e.clientId)).toEqual(['a', 'b']);
+		at.server.answer(200, { events: [event('a')] });
+		await turn(5000);
+		expect(log.events).toHaveLength(2);
 		log.end();
-		await turn(60_000);
-		expect(at.server.calls).toHaveLength(1);
+		const calls = at.server.calls.length;
+		await turn(30_000);
+		expect(at.server.calls).toHaveLength(calls);
 	});
 });

@@ -4,6 +4,7 @@ import { FaultError, shown, type Fault } from '$core/document/faults';
 import { isRefusal, Refusal as PlannersRefusal } from '$core/refusal/refusal';
 import { readAs } from '$core/document/validate';
 import type { Person } from '$store/auth';
+import { isAway } from '$store/away';
 import { ConflictError, MissingError, StateError } from '$store/jobs';
 import { log } from './log';
 
@@ -43,8 +44,8 @@ export async function readBytes(request: Request, limit: number): Promise<Uint8A
 	return new Uint8Array(Buffer.concat(chunks));
 }
 
-export async function readBody<T extends object>(request: Request, type: new () => T): Promise<T> {
-	const text = await readText(request, BODY_LIMIT);
+export async function readBody<T extends object>(request: Request, type: new () => T, limit = BODY_LIMIT): Promise<T> {
+	const text = await readText(request, limit);
 	let raw: unknown;
 	try {
 		raw = JSON.parse(text);
@@ -69,6 +70,12 @@ export function personOf(event: RequestEvent): Person {
 	return event.locals.person;
 }
 
+/** Who does it and from where, for the audit. */
+export const auditOf = (event: RequestEvent) => ({ by: personOf(event).id, address: event.getClientAddress() });
+
+/** Said while the database is waited for. */
+export const AWAY = 'The database cannot be reached at this moment. Nothing is lost: this is tried again by itself.';
+
 const UNIQUE_VIOLATION = '23505';
 const pgCode = (e: unknown): string | undefined => {
 	const inner = (e as { cause?: unknown }).cause ?? e;
@@ -80,6 +87,7 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
 	try {
 		return await work();
 	} catch (e) {
+		if (isAway(e)) return refuse(503, AWAY);
 		if (e instanceof FaultError) return refuse(400, 'Some of this cannot be taken as it is.', e.faults);
 		if (e instanceof ConflictError) return refuse(409, e.message, [], e.current);
 		if (e instanceof MissingError) return refuse(404, e.message);

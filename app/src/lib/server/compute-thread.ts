@@ -1,13 +1,16 @@
-/** Heavy computation of the server, in a thread of its own: the page server stays free meanwhile. */
+/** Heavy computation of the server, in a thread of the pool: the page server stays free meanwhile. */
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import 'reflect-metadata';
-import { parentPort, workerData } from 'node:worker_threads';
 import { accessFindings } from '$core/access/access';
+import { FaultError } from '$core/document/faults';
+import { jobFileOf } from '$core/formats/jobFile';
+import { isRecord, jobRecordOf } from '$core/formats/jobRecord';
 import { lessonFrom } from '$core/learn/fromPiece';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
-import type { ComputeAnswer, ComputeTask } from './compute';
+import type { ComputeAnswer, ComputeTask, ReadFile } from './compute';
+import { makeSheet } from './sheets';
 
 function work(task: ComputeTask): unknown {
 	switch (task.kind) {
@@ -17,13 +20,31 @@ function work(task: ComputeTask): unknown {
 			return benchPlan(task.plan);
 		case 'access':
 			return accessFindings(task.plan, assemblyMesh(task.plan));
+		case 'sheet':
+			return makeSheet(task.task);
+		case 'read':
+			return readFile(task.text);
 	}
 }
 
-try {
-	parentPort?.postMessage({ result: work(workerData as ComputeTask) } satisfies ComputeAnswer);
-} catch (e) {
-	// what a person may be told goes back as words; anything else ends the thread as a fault
-	if (!isRefusal(e)) throw e;
-	parentPort?.postMessage({ refused: e.message } satisfies ComputeAnswer);
+/** A job file or a record, whichever it says it is. */
+function readFile(text: string): ReadFile {
+	let raw: unknown;
+	try {
+		raw = JSON.parse(text);
+	} catch (e) {
+		throw new FaultError([{ field: 'file', value: (e as Error).message.slice(0, 80), allowed: 'must be JSON text' }]);
+	}
+	return isRecord(raw) ? { record: jobRecordOf(raw) } : { file: jobFileOf(text) };
+}
+
+/** What the pool calls. What a person may be told goes back as words; anything else is a fault of the program. */
+export default async function compute(task: ComputeTask): Promise<ComputeAnswer> {
+	try {
+		return { result: await work(task) };
+	} catch (e) {
+		if (e instanceof FaultError) return { faults: e.faults };
+		if (isRefusal(e)) return { refused: e.message };
+		throw e;
+	}
 }

@@ -1,12 +1,17 @@
-/** What takes the server more than a moment goes to a thread of its own, so that pages are answered meanwhile. */
+/** What takes the server more than a moment goes to a small pool of threads, so that pages are answered meanwhile. */
+import os from 'node:os';
 import path from 'node:path';
-import { Worker } from 'node:worker_threads';
+import Piscina from 'piscina';
 import type { Finding } from '$core/access/access';
+import { FaultError, type Fault } from '$core/document/faults';
 import type { ShopFactors } from '$core/factors/factors';
+import type { JobFile } from '$core/formats/jobFile';
+import type { JobRecord } from '$core/formats/jobRecord';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
 import type { BenchPlan } from '$core/weldout/benchPlan';
+import type { SheetTask } from './sheets';
 
 export interface LessonTask {
 	plan: PlanDocument;
@@ -14,36 +19,52 @@ export interface LessonTask {
 	readings: PieceReading[];
 	fresh: string[];
 }
-export type ComputeTask = ({ kind: 'lesson' } & LessonTask) | { kind: 'bench'; plan: PlanDocument } | { kind: 'access'; plan: PlanDocument };
-export type ComputeAnswer = { result: unknown } | { refused: string };
+export type ReadFile = { record: JobRecord; file?: undefined } | { file: JobFile; record?: undefined };
+export type ComputeTask =
+	| ({ kind: 'lesson' } & LessonTask)
+	| { kind: 'bench'; plan: PlanDocument }
+	| { kind: 'access'; plan: PlanDocument }
+	| { kind: 'sheet'; task: SheetTask }
+	| { kind: 'read'; text: string };
+export type ComputeAnswer = { result: unknown } | { refused: string } | { faults: Fault[] };
 
 /** Longer than any piece the linear method accepts should take. */
 const TIME_LIMIT_MS = 120_000;
+/** Asked for at the same time and not begun; more is refused rather than waited for. */
+const MOST_WAITING = 300;
 
-function inThread<T>(task: ComputeTask): Promise<T> {
-	const file = path.resolve(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'compute-thread.js');
-	return new Promise((resolve, reject) => {
-		const worker = new Worker(file, { workerData: JSON.parse(JSON.stringify(task)) });
-		const timer = setTimeout(() => {
-			void worker.terminate();
-			reject(new Refusal('Working this piece out took longer than two minutes: set a coarser mesh size'));
-		}, TIME_LIMIT_MS);
-		const done = () => clearTimeout(timer);
-		worker.once('message', (m: ComputeAnswer) => {
-			done();
-			if ('refused' in m) reject(new Refusal(m.refused));
-			else resolve(m.result as T);
-		});
-		worker.once('error', (e) => {
-			done();
-			reject(e);
-		});
-	});
+let pool: Piscina | undefined;
+const threads = () =>
+	(pool ??= new Piscina({
+		filename: path.resolve(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'compute-thread.js'),
+		minThreads: 1,
+		maxThreads: Math.max(2, Math.min(4, os.availableParallelism() - 1)),
+		idleTimeout: 60_000,
+		maxQueue: MOST_WAITING
+	}));
+/** When the server ends. */
+export const closePool = async () => void (await pool?.destroy());
+
+async function inThread<T>(task: ComputeTask): Promise<T> {
+	if (threads().queueSize >= MOST_WAITING) throw new Refusal('The server has more to work out than it can at this moment: try again in a minute');
+	let answer: ComputeAnswer;
+	try {
+		answer = (await threads().run(task, { signal: AbortSignal.timeout(TIME_LIMIT_MS) })) as ComputeAnswer;
+	} catch (e) {
+		if ((e as Error).name === 'AbortError') throw new Refusal('Working this piece out took longer than two minutes: set a coarser mesh size');
+		throw e;
+	}
+	if ('faults' in answer) throw new FaultError(answer.faults);
+	if ('refused' in answer) throw new Refusal(answer.refused);
+	return answer.result as T;
 }
 
 export const lessonInThread = (task: LessonTask) => inThread<PieceLesson>({ kind: 'lesson', ...task });
 /** What an assembly closes off, and what of a plan cannot be done. */
 export const findingsOf = (plan: PlanDocument) => inThread<Finding[]>({ kind: 'access', plan });
+export const sheetInThread = (task: SheetTask) => inThread<Uint8Array<ArrayBuffer>>({ kind: 'sheet', task });
+/** @throws FaultError with every fault of the file */
+export const readInThread = (text: string) => inThread<ReadFile>({ kind: 'read', text });
 
 /** Steps of a plan as it was stored, with their pictures: worked out once, and by whoever asks first. */
 const kept = new Map<string, Promise<BenchPlan>>();
@@ -52,7 +73,7 @@ export function benchPlanOf(stored: { id: string; version: number; document: Pla
 	const key = `${stored.id}/${stored.version}`;
 	let steps = kept.get(key);
 	if (!steps) {
-		if (kept.size >= MOST_KEPT) kept.clear();
+		if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
 		kept.set(key, (steps = inThread<BenchPlan>({ kind: 'bench', plan: stored.document })));
 		// a fault is not kept: whoever asks next tries again
 		steps.catch(() => kept.delete(key));

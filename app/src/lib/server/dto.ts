@@ -3,14 +3,24 @@ import 'reflect-metadata';
 import { IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber, Max, Min } from 'class-validator';
 import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/document/schema';
 import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/document/validators';
-import { MOMENTS, POSTURES, type Moment, type Posture } from '$core/document/words';
+import {
+	EVENT_KINDS,
+	INSPECTOR_MAY_WELD,
+	MOMENTS,
+	POSTURES,
+	type EventKind,
+	type InspectorMayWeld,
+	type Moment,
+	type Posture
+} from '$core/document/words';
 import { METHODS, type Method } from '$core/measure/methods';
 import { JobHeader } from '$core/formats/jobFile';
 import type { Role } from '$store/auth';
 import { DEFAULT_GOALS } from '$core/search/cost';
+import { SECRET, SECRET_WORDS } from '$store/pins';
 import { TASK_KINDS, type TaskKind } from '$store/schema';
 
-const Pin = () => Matches(/^\d{4,12}$/, { message: 'must be 4 to 12 digits' });
+const Pin = () => Matches(SECRET, { message: SECRET_WORDS });
 const Roles = (): PropertyDecorator => (t, k) => {
 	IsArray({ message: 'must be a list' })(t, k);
 	ArrayMinSize(1, { message: 'must name at least one role' })(t, k);
@@ -23,7 +33,13 @@ export class SignInBody {
 	@Pin() pin!: string;
 }
 export class MeBody {
-	@OneOf(['mm', 'in']) units!: 'mm' | 'in';
+	@Maybe() @OneOf(['mm', 'in']) units?: 'mm' | 'in';
+	@Maybe() @Pin() newPin?: string;
+	/** the PIN until now: asked for with a new one */
+	@Maybe() @Pin() pin?: string;
+}
+export class SettingsBody {
+	@OneOf(INSPECTOR_MAY_WELD) inspectorMayWeld!: InspectorMayWeld;
 }
 export class PersonBody {
 	@Name() name!: string;
@@ -86,17 +102,20 @@ export class TaskBody {
 }
 export class EventBody {
 	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
-	@OneOf(['started', 'step-done', 'step-problem', 'note', 'wait-started', 'paused', 'resumed', 'finished'])
-	kind!: 'started' | 'step-done' | 'step-problem' | 'note' | 'wait-started' | 'paused' | 'resumed' | 'finished';
+	@OneOf(EVENT_KINDS) kind!: EventKind;
 	@Maybe() @Name(120) step?: string;
 	@Maybe() @Note() note?: string;
 	@IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' }) happenedAt!: string;
+	/** what was given to the device when its person signed in */
+	@Maybe() @IsUUID('4', { message: 'must be the stamp of a session' }) stamp?: string;
+	/** the problem that this closes */
+	@Maybe() @IsUUID('4', { message: 'must be the clientId of a problem' }) about?: string;
 }
 export class EventsBody {
 	/** each is read as an `EventBody` by itself */
 	@IsArray({ message: 'must be a list' })
 	@ArrayMinSize(1, { message: 'must hold at least one' })
-	@ArrayMaxSize(500, { message: 'must hold at most 500' })
+	@ArrayMaxSize(5000, { message: 'must hold at most 5000' })
 	events!: unknown[];
 }
 /** No shop's tape, dial or protractor reads beyond this, mm or degrees. */
@@ -124,6 +143,8 @@ export class WithdrawBody {
 export class SignBody {
 	@Flag() accepted!: boolean;
 	@Name(600) statement!: string;
+	/** why it is accepted though something is outside its limits */
+	@Maybe() @Name(600) concession?: string;
 }
 export class ProcedureBody {
 	@Name() name!: string;

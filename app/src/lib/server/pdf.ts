@@ -304,11 +304,33 @@ export interface RecordData {
 	serial: string;
 	customer: string | null;
 	results: { name: string; limit: string; value: string; verdict: string }[];
-	problems: string[];
-	signature?: { person: string; signedAt: Date; statement: string; accepted: boolean };
+	/** every line of the log that says something, in order */
+	log: { step: string; what: string; person: string; at: Date }[];
+	problems: { step: string; note: string; person: string; at: Date; closure?: { note: string; person: string; at: Date } }[];
+	readings: {
+		feature: string;
+		moment: string;
+		value: string;
+		arithmetic: string;
+		instrument: string;
+		person: string;
+		at: Date;
+		withdrawn?: string;
+	}[];
+	signature?: { person: string; signedAt: Date; statement: string; accepted: boolean; concession: string | null };
+	missing: string[];
 	heats: string[];
 }
 
+const stamp = (d: Date) => `${d.toISOString().slice(0, 16).replace('T', ' ')} UTC`;
+const heading = (text: string) => ({ text, bold: true, margin: [0, 10, 0, 2] as [number, number, number, number] });
+const table = (widths: (number | '*' | 'auto')[], head: string[], rows: string[][]): Content => ({
+	layout: lines,
+	fontSize: 9.5,
+	table: { headerRows: 1, dontBreakRows: true, widths, body: [head.map((text) => ({ text, bold: true })), ...rows] }
+});
+
+/** What was done, when and by whom, what was read, what went wrong and who signed. */
 export function recordSheet(head: SheetHead, d: RecordData) {
 	return render(head, [
 		{
@@ -319,25 +341,49 @@ export function recordSheet(head: SheetHead, d: RecordData) {
 			margin: [0, 0, 0, 6]
 		},
 		{ text: d.heats.join('; '), margin: [0, 0, 0, 6] },
-		{
-			layout: lines,
-			table: {
-				headerRows: 1,
-				widths: ['*', 110, 110, 70],
-				body: [
-					['Feature', 'Measured', 'Limit', ''].map((text) => ({ text, bold: true })),
-					...d.results.map((r) => [r.name, r.value, r.limit, r.verdict])
-				]
-			}
-		},
-		{ text: 'Problems logged at the bench', bold: true, margin: [0, 10, 0, 2] },
-		d.problems.length ? { ul: d.problems.slice(0, 12) } : { text: 'None.' },
-		{ text: 'Signature', bold: true, margin: [0, 12, 0, 2] },
+		table(
+			['*', 130, 110, 70],
+			['Feature', 'Measured', 'Limit', ''],
+			d.results.map((r) => [r.name, r.value, r.limit, r.verdict])
+		),
+		heading('Signature'),
 		{
 			text: d.signature
-				? `${d.signature.accepted ? 'ACCEPTED' : 'REJECTED'}. “${d.signature.statement}”\n${d.signature.person}, ${d.signature.signedAt.toISOString().slice(0, 16).replace('T', ' ')} UTC`
-				: 'Not signed yet.'
+				? `${d.signature.accepted ? 'ACCEPTED' : 'REJECTED'}. “${d.signature.statement}”\n${d.signature.concession ? `Concession: ${d.signature.concession}\n` : ''}${d.signature.person}, ${stamp(d.signature.signedAt)}`
+				: `Not signed yet.${d.missing.length ? ` ${d.missing.join('. ')}.` : ''}`
 		},
+		heading('Problems'),
+		d.problems.length
+			? {
+					ul: d.problems.map(
+						(p) =>
+							`${p.step}: ${p.note} (${p.person}, ${stamp(p.at)}). ${p.closure ? `Closed: ${p.closure.note} (${p.closure.person}, ${stamp(p.closure.at)})` : 'Open'}`
+					)
+				}
+			: { text: 'None.' },
+		heading('Work at the bench'),
+		d.log.length
+			? table(
+					['*', 'auto', 'auto', 'auto'],
+					['Step', '', 'Who', 'When'],
+					d.log.map((e) => [e.step, e.what, e.person, stamp(e.at)])
+				)
+			: { text: 'Nothing logged.' },
+		heading('Readings'),
+		d.readings.length
+			? table(
+					['*', 62, 64, '*', 'auto', 'auto'],
+					['Feature', 'Moment', 'Value', 'How it was worked out', 'Who', 'When'],
+					d.readings.map((r) => [
+						r.feature,
+						r.moment,
+						r.value,
+						`${r.arithmetic}; ${r.instrument}${r.withdrawn ? `. WITHDRAWN: ${r.withdrawn}` : ''}`,
+						r.person,
+						stamp(r.at)
+					])
+				)
+			: { text: 'None.' },
 		{
 			text: 'Pressure vessels, boilers, food and drinking-water duty: code, licensed engineer and inspector decide; this record does not replace them.',
 			fontSize: 9,

@@ -2,8 +2,12 @@
 import type { Content } from 'pdfmake/interfaces';
 import { arcEnergy } from '$core/heat/arcEnergy';
 import type { WeldSettings } from '$core/document/schema';
-import type { procedureWithVersions } from '$store/library';
 import { lines, render } from './pdf';
+
+export interface ProcedureData {
+	procedure: { name: string; version: number; note: string | null; settings: WeldSettings; archivedAt: Date | null };
+	versions: { version: number; createdAt: Date; by: string; settings: WeldSettings; note: string | null }[];
+}
 
 const FIELDS: readonly [keyof WeldSettings, string, string][] = [
 	['process', 'Process', ''],
@@ -33,7 +37,7 @@ const FIELDS: readonly [keyof WeldSettings, string, string][] = [
 
 const shown = (v: unknown, unit: string) => (v === undefined || v === '' ? '-' : `${String(v)}${unit ? ` ${unit}` : ''}`);
 
-export function procedureSheet({ procedure: p, versions }: Awaited<ReturnType<typeof procedureWithVersions>>, printedBy: string) {
+export function procedureSheet({ procedure: p, versions }: ProcedureData, printedBy: string) {
 	const heat = arcEnergy(p.settings);
 	const changes = versions.map((v, i): Content => {
 		const before = versions[i + 1]?.settings;

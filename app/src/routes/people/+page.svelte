@@ -1,23 +1,29 @@
 <script lang="ts">
+	import { INSPECTOR_MAY_WELD, INSPECTOR_MAY_WELD_WORDS } from '$core/document/words';
 	import { invalidateAll } from '$app/navigation';
 	import { call, type Refusal } from '$lib/call';
+	import PersonRow from '$lib/people/PersonRow.svelte';
+	import { ROLES, toggled, type Role } from '$lib/people/roles';
+	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Checkbox, Input, Label } from 'flowbite-svelte';
 
 	let { data } = $props();
-	const ROLES = ['planner', 'welder', 'inspector', 'admin'] as const;
-	type Role = (typeof ROLES)[number];
 	let refusal = $state<Refusal | undefined>();
 	let fresh = $state<{ name: string; pin: string; roles: Role[] }>({ name: '', pin: '', roles: ['welder'] });
-	const locked = (d: Date | string | null) => d !== null && new Date(d) > new Date();
 	async function send(method: 'POST' | 'PATCH', path: string, body: unknown) {
 		const r = await call(method, path, body);
 		refusal = r.ok ? undefined : r.refusal;
 		await invalidateAll();
 		return r.ok;
 	}
-	const toggled = (roles: readonly Role[], r: Role) => (roles.includes(r) ? roles.filter((x) => x !== r) : [...roles, r]);
+	let isBackingUp = $state(false);
+	async function backUp() {
+		isBackingUp = true;
+		await send('POST', '/api/backups', {});
+		isBackingUp = false;
+	}
 	async function add(e: SubmitEvent) {
 		e.preventDefault();
 		if (await send('POST', '/api/people', $state.snapshot(fresh))) fresh = { name: '', pin: '', roles: ['welder'] };
@@ -25,62 +31,33 @@
 </script>
 
 <main id="main" class="mx-auto max-w-[1000px] space-y-5 px-6 py-6">
-	<h1 class="text-2xl">People</h1>
+	<div class="flex items-baseline justify-between">
+		<h1 class="text-2xl">People</h1>
+		<a class="text-primary-700 underline" href="/people/audit">What was done, and who tried</a>
+	</div>
 	{#if refusal}<Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice>{/if}
 	<Panel title="Who works here">
 		<table class="w-full text-sm">
 			<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Name</th><th class="font-medium">Roles</th><th></th></tr></thead>
 			<tbody>
 				{#each data.people as p (p.id)}
-					<tr class="border-t border-steel-200">
-						<td class="py-2 font-medium"
-							>{p.name}{#if p.archivedAt}<span class="font-normal text-steel-600"> (archived)</span>{/if}{#if locked(p.lockedUntil)}<span
-									class="font-normal text-plum-700"
-								>
-									(locked)</span
-								>{/if}</td
-						>
-						<td
-							><div class="flex gap-4">
-								{#each ROLES as r (r)}<Checkbox
-										class="text-sm"
-										checked={p.roles.includes(r)}
-										aria-label="{p.name}: {r}"
-										disabled={p.archivedAt !== null}
-										onchange={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, roles: toggled(p.roles, r) })}>{r}</Checkbox
-									>{/each}
-							</div></td
-						>
-						<td class="text-right whitespace-nowrap">
-							{#if locked(p.lockedUntil)}<button
-									type="button"
-									class="mr-3 text-primary-700 underline"
-									onclick={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, unlock: true })}>Unlock</button
-								>{/if}
-							<button
-								type="button"
-								class="text-primary-700 underline"
-								onclick={() => send('PATCH', `/api/people/${p.id}`, { version: p.version, archived: !p.archivedAt })}
-								>{p.archivedAt ? 'Restore' : 'Archive'}</button
-							>
-						</td>
-					</tr>
+					<PersonRow person={p} onchange={(change) => send('PATCH', `/api/people/${p.id}`, { version: p.version, ...change })} />
 				{/each}
 			</tbody>
 		</table>
 	</Panel>
 	<Panel title="Add a person">
-		<form class="grid grid-cols-[1fr_160px_2fr_auto] items-end gap-4" onsubmit={add}>
+		<form class="grid grid-cols-[1fr_200px_2fr_auto] items-end gap-4" onsubmit={add}>
 			<div>
 				<Label for="p-name" class="mb-1 text-steel-700">Name</Label><Input id="p-name" size="sm" required maxlength={80} bind:value={fresh.name} />
 			</div>
 			<div>
-				<Label for="p-pin" class="mb-1 text-steel-700">PIN, 4 to 12 digits</Label><Input
+				<Label for="p-pin" class="mb-1 text-steel-700">PIN or pass phrase</Label><Input
 					id="p-pin"
 					size="sm"
 					type="password"
-					inputmode="numeric"
 					required
+					maxlength={72}
 					bind:value={fresh.pin}
 					class="tab"
 					autocomplete="new-password"
@@ -95,5 +72,37 @@
 			</fieldset>
 			<Button type="submit" size="sm" disabled={!fresh.roles.length}>Add</Button>
 		</form>
+		<p class="mt-2 text-[13px] text-steel-600">
+			A PIN is 4 to 12 digits, a pass phrase 8 to 72 characters; an admin’s is 8 or more. Rows like 1234 and years are refused.
+		</p>
+	</Panel>
+	<Panel title="Backups">
+		{#if data.backups.isOld}<div class="mb-3">
+				<Notice kind="caution" title={data.backups.last ? 'The last backup is old' : 'There is no backup yet'}
+					>A disk that fails takes every job, log and signature with it. Make one now, and keep a copy on another machine.</Notice
+				>
+			</div>{/if}
+		{#if data.backups.last}<p class="text-sm">
+				The last: {new Date(data.backups.last.at).toLocaleString()}. <span class="tab text-steel-600">{data.backups.last.about}</span>
+			</p>{/if}
+		{#if data.backups.folder}
+			<p class="mt-1 text-[13px] text-steel-600">
+				One is made each night; the newest {data.backups.kept} are kept in <span class="tab">{data.backups.folder}</span>. How one is restored stands
+				in docs/operations.md.
+			</p>
+			<Button class="mt-3" size="sm" disabled={isBackingUp} onclick={backUp}>{isBackingUp ? 'Being made…' : 'Make one now'}</Button>
+		{:else}<p class="mt-1 text-[13px] text-steel-600">
+				This machine makes none by itself: set SARTA_BACKUPS to a folder, or use bin/sarta backup.
+			</p>{/if}
+	</Panel>
+	<Panel title="Rules of this shop">
+		<div class="max-w-sm">
+			<Choice
+				label="May who has tacked or welded on a piece sign it as inspector?"
+				value={data.settings.inspectorMayWeld}
+				items={INSPECTOR_MAY_WELD.map((v) => ({ value: v, name: INSPECTOR_MAY_WELD_WORDS[v] }))}
+				onchange={(v) => send('PATCH', '/api/settings', { inspectorMayWeld: v })}
+			/>
+		</div>
 	</Panel>
 </main>

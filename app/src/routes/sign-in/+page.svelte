@@ -2,11 +2,14 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { call } from '$lib/call';
+	import { benchQueue } from '$lib/desk/bench-queue.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import { Button, Input, Label } from 'flowbite-svelte';
+	import { Button, Checkbox, Input, Label } from 'flowbite-svelte';
 
 	let name = $state('');
 	let pin = $state('');
+	/** a tablet shows its number pad unless letters are asked for */
+	let hasLetters = $state(false);
 	let busy = $state(false);
 	let message = $state('');
 
@@ -16,7 +19,7 @@
 		const r = await call('POST', '/api/sign-in', { name, pin });
 		busy = false;
 		if (!r.ok) {
-			message = r.refusal.faults.length ? 'A name and a PIN of 4 to 12 digits are needed.' : r.refusal.message;
+			message = r.refusal.faults.length ? 'A name and a PIN of 4 to 12 digits, or a pass phrase, are needed.' : r.refusal.message;
 			pin = '';
 			return;
 		}
@@ -46,13 +49,28 @@
 	<form class="flex flex-col justify-center gap-4 bg-steel-50 px-14" onsubmit={submit}>
 		<h1 class="text-2xl">Sign in</h1>
 		{#if message}<Notice kind="fault" title="Not signed in">{message}</Notice>{/if}
+		{#if benchQueue.waiting.length}<Notice
+				kind="caution"
+				title={benchQueue.waiting.length === 1 ? 'One tap waits on this device' : `${benchQueue.waiting.length} taps wait on this device`}
+				>They go as soon as anybody signs in, under the name of whoever made them.</Notice
+			>{/if}
 		<div>
 			<Label for="name" class="mb-1">Name</Label>
 			<Input id="name" autocomplete="username" bind:value={name} required maxlength={80} />
 		</div>
 		<div>
-			<Label for="pin" class="mb-1">PIN</Label>
-			<Input id="pin" type="password" inputmode="numeric" autocomplete="current-password" bind:value={pin} required maxlength={12} class="tab" />
+			<Label for="pin" class="mb-1">PIN or pass phrase</Label>
+			<Input
+				id="pin"
+				type="password"
+				inputmode={hasLetters ? 'text' : 'numeric'}
+				autocomplete="current-password"
+				bind:value={pin}
+				required
+				maxlength={72}
+				class="tab"
+			/>
+			<Checkbox class="mt-2 text-sm" bind:checked={hasLetters}>Mine has letters</Checkbox>
 		</div>
 		<Button type="submit" size="lg" disabled={busy} class="w-full">{busy ? 'Checking…' : 'Sign in'}</Button>
 	</form>

@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { answer, idOf, personOf, readBody } from '$lib/server/api';
+import { answer, auditOf, idOf, personOf, readBody } from '$lib/server/api';
 import { PersonPatch } from '$lib/server/dto';
 import { getDb } from '$store/database';
 import { StateError } from '$store/jobs';
@@ -11,6 +11,6 @@ export const PATCH = (event) =>
 		const { version, ...change } = await readBody(event.request, PersonPatch);
 		if (id === personOf(event).id && (change.archived || (change.roles && !change.roles.includes('admin'))))
 			throw new StateError('roles', 'You cannot take your own admin role away');
-		await savePerson(getDb(), id, version, change);
+		await savePerson(getDb(), id, version, change, auditOf(event));
 		return json({});
 	});

@@ -1,33 +1,62 @@
 import { unitOf } from '$core/features';
-import { eventsOf, measurementsOf, signatureOf } from '$store/bench';
-import { getDb } from '$store/database';
+import { benchPlanOf } from '$lib/server/compute';
 import { pieceInHand } from '$lib/server/piece';
+import { eventsOf, handOverOf, measurementsOf, signatureOf } from '$store/bench';
+import { getDb } from '$store/database';
 
-export const load = async ({ url, parent }) => {
+const NOT_BEGUN = {
+	revision: null as number | null,
+	signature: null as NonNullable<Awaited<ReturnType<typeof signatureOf>>> | null,
+	missing: [] as string[],
+	outside: [] as string[],
+	problems: [],
+	results: []
+};
+
+export const load = async ({ url, parent, depends }) => {
+	depends('sarta:bench');
 	const { pieces } = await parent();
-	const { piece, plan, revision } = await pieceInHand(pieces, url.searchParams.get('piece'));
+	const { piece, plan, revision, stored } = await pieceInHand(pieces, url.searchParams.get('piece'));
 	const db = getDb();
-	const [events, readings, signature] = piece
-		? await Promise.all([eventsOf(db, piece.id), measurementsOf(db, piece.id), signatureOf(db, piece.id)])
-		: [[], [], undefined];
+	if (!piece || !plan || !stored) return { piece: piece ?? null, ...NOT_BEGUN };
+	const [{ steps }, events, readings, signature] = await Promise.all([
+		benchPlanOf(stored),
+		eventsOf(db, piece.id),
+		measurementsOf(db, piece.id),
+		signatureOf(db, piece.id)
+	]);
+	const { judged, missing, outside } = handOverOf({ plan, steps }, events, readings);
+	const titles = new Map(steps.map((s) => [s.id, s.title]));
 	return {
-		piece: piece ?? null,
+		piece,
 		revision: revision ?? null,
 		signature: signature ?? null,
-		problems: events.filter((e) => e.kind === 'step-problem').map((e) => ({ note: e.note, person: e.person, happenedAt: e.happenedAt })),
-		results: (plan?.features ?? []).map((f) => {
-			// the last reading in its final state decides
-			const own = readings.filter((r) => r.feature === f.id);
-			const last = own.filter((r) => r.moment === 'unclamped').pop() ?? own.filter((r) => r.moment === 'cold').pop();
-			const ok = last ? last.value <= f.tolerance.upper && last.value >= (f.tolerance.lower ?? -Infinity) : undefined;
+		missing,
+		outside,
+		problems: events
+			.filter((e) => e.kind === 'step-problem')
+			.map((e) => {
+				const closure = events.find((c) => c.kind === 'problem-closed' && c.about === e.clientId);
+				return {
+					id: e.clientId,
+					step: titles.get(e.step ?? '') ?? e.step,
+					note: e.note,
+					person: e.person,
+					happenedAt: e.happenedAt,
+					closure: closure ? { note: closure.note, person: closure.person, happenedAt: closure.happenedAt } : null
+				};
+			}),
+		results: plan.features.map((f) => {
+			const j = judged.find((x) => x.feature === f.id)!;
 			return {
 				id: f.id,
 				name: f.name,
 				tolerance: { ...f.tolerance },
-				value: last?.value,
-				unit: (last?.unit ?? unitOf(f)) as 'mm' | '°',
-				moment: last?.moment,
-				ok
+				unit: unitOf(f),
+				value: j.value,
+				moment: j.moment,
+				ok: j.inside,
+				missing: j.missing
 			};
 		})
 	};

@@ -3,6 +3,7 @@
 	import { goto, invalidateAll } from '$app/navigation';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
+	import { uuid } from '$lib/uuid';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Label, Radio, Textarea } from 'flowbite-svelte';
@@ -10,14 +11,43 @@
 	let { data } = $props();
 	const unit = $derived(data.person?.units ?? 'mm');
 	const maySign = $derived(data.person?.roles.some((r) => r === 'inspector' || r === 'admin') ?? false);
+	const isOpen = $derived(data.piece?.state !== 'handed-over');
 	let accepted = $state('yes');
-	let statement = $state('Seen and measured; meets the drawing as recorded.');
+	let statement = $state('');
+	const ACCEPTS = 'Seen and measured; meets the drawing as recorded.';
+	/** what is signed unless other words are written */
+	const words = $derived(statement.trim() || (accepted === 'yes' ? ACCEPTS : ''));
+	let concession = $state('');
 	let refusal = $state<Refusal | undefined>();
+	let busy = $state(false);
+	const isBlocked = $derived(busy || !words || (accepted === 'yes' && (data.missing.length > 0 || (data.outside.length > 0 && !concession.trim()))));
 	async function sign() {
-		const r = await call('POST', `/api/pieces/${data.piece!.id}/sign`, { accepted: accepted === 'yes', statement: statement.trim() });
+		busy = true;
+		const r = await call('POST', `/api/pieces/${data.piece!.id}/sign`, {
+			accepted: accepted === 'yes',
+			statement: words,
+			...(accepted === 'yes' && data.outside.length ? { concession: concession.trim() } : {})
+		});
+		busy = false;
 		refusal = r.ok ? undefined : r.refusal;
-		if (r.ok) await invalidateAll();
+		await invalidateAll();
 	}
+	/** what became of each open problem, as it is being written */
+	let closures = $state<Record<string, string>>({});
+	/** one id a problem: pressing twice closes once */
+	const ids: Record<string, string> = {};
+	async function close(problem: string) {
+		const note = closures[problem]?.trim();
+		if (!note) return;
+		const r = await call<{ refused: { message: string }[] }>('POST', `/api/pieces/${data.piece!.id}/events`, {
+			events: [{ clientId: (ids[problem] ??= uuid()), kind: 'problem-closed', about: problem, note, happenedAt: new Date().toISOString() }]
+		});
+		const told = r.ok ? r.data.refused[0]?.message : undefined;
+		refusal = r.ok ? (told ? { status: 422, message: told, faults: [] } : undefined) : r.refusal;
+		if (r.ok && !told) delete closures[problem];
+		await invalidateAll();
+	}
+	const time = (d: Date | string) => new Date(d).toLocaleString();
 </script>
 
 <main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
@@ -36,8 +66,7 @@
 					<tbody>
 						{#each data.results as r (r.id)}
 							<tr class="border-t border-steel-200 first:border-0"
-								><td class="py-1.5">{r.name}</td><td class="tab text-right"
-									>{r.value === undefined ? 'not measured' : quantity(r.value, r.unit, unit)}</td
+								><td class="py-1.5">{r.name}</td><td class="tab text-right">{r.value === undefined ? r.missing : quantity(r.value, r.unit, unit)}</td
 								><td class="tab text-right text-steel-600"
 									>{r.tolerance.lower === undefined ? 'at most ' : '± '}{quantity(r.tolerance.upper, r.unit, unit)}</td
 								><td class="w-24 text-right {r.ok === undefined ? 'text-steel-600' : r.ok ? 'text-sound-700' : 'text-plum-700'}"
@@ -48,49 +77,84 @@
 					</tbody>
 				</table>
 				{#if data.problems.length}<h3 class="mt-4 text-[15px]">Problems logged at the bench</h3>
-					<ul class="list-disc pl-5 text-sm">
-						{#each data.problems as p, i (i)}<li>{p.note} ({p.person}, {new Date(p.happenedAt).toLocaleString()})</li>{/each}
+					<ul class="text-sm">
+						{#each data.problems as p (p.id)}
+							<li class="border-t border-steel-200 py-2 first:border-0">
+								<p><span class="font-medium">{p.step}:</span> {p.note} <span class="text-steel-600">({p.person}, {time(p.happenedAt)})</span></p>
+								{#if p.closure}<p class="text-sound-700">
+										✓ Closed: {p.closure.note} <span class="text-steel-600">({p.closure.person}, {time(p.closure.happenedAt)})</span>
+									</p>
+								{:else if isOpen}
+									<div class="mt-1 flex items-end gap-2">
+										<div class="flex-1">
+											<Label for="close-{p.id}" class="mb-0.5 text-[12px] text-plum-700">Still open. What became of it?</Label><input
+												id="close-{p.id}"
+												class="w-full rounded-sm border border-steel-400 px-2 py-1"
+												maxlength="2000"
+												value={closures[p.id] ?? ''}
+												oninput={(e) => (closures[p.id] = e.currentTarget.value)}
+											/>
+										</div>
+										<Button size="xs" disabled={!closures[p.id]?.trim()} onclick={() => close(p.id)}>Close it</Button>
+									</div>
+								{:else}<p class="text-plum-700">Left open.</p>{/if}
+							</li>
+						{/each}
 					</ul>{/if}
 				{#if data.revision}<p class="mt-4">
-						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf" target="_blank" rel="noopener"
-							>One-page record (PDF)</a
-						>
+						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf" target="_blank" rel="noopener">The record (PDF)</a>
 					</p>{/if}
 			</Panel>
 			<Panel title="Signature">
 				{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 				{#if data.signature}
 					<Notice kind="done" title={data.signature.accepted ? 'Accepted' : 'Rejected'}
-						>“{data.signature.statement}” Signed by {data.signature.person}, {new Date(data.signature.signedAt).toLocaleString()}, against revision {data
-							.signature.revision}.</Notice
+						>“{data.signature.statement}”{data.signature.concession ? ` Concession: ${data.signature.concession}.` : ''} Signed by {data.signature
+							.person}, {time(data.signature.signedAt)}, against revision {data.signature.revision}.</Notice
 					>
-				{:else if data.piece.state !== 'welded'}
-					<p class="text-sm text-steel-600">
-						The piece is “{PIECE_WORDS[data.piece.state]}”. It can be signed when every step at the bench is behind it.
-					</p>
-				{:else if !maySign}
-					<p class="text-sm text-steel-600">An inspector signs here.</p>
+				{:else if !data.revision}
+					<p class="text-sm text-steel-600">The piece is “{PIECE_WORDS[data.piece.state]}”. It is signed when its work is done.</p>
 				{:else}
-					<div class="space-y-3">
-						<fieldset class="flex gap-6">
-							<legend class="sr-only">Verdict</legend><Radio name="verdict" value="yes" bind:group={accepted}>Accepted</Radio><Radio
-								name="verdict"
-								value="no"
-								bind:group={accepted}>Rejected</Radio
-							>
-						</fieldset>
-						<div>
-							<Label for="statement" class="mb-1 text-steel-700">Statement</Label><Textarea
-								id="statement"
-								rows={3}
-								class="w-full"
-								maxlength={600}
-								bind:value={statement}
-							/>
+					{#if data.missing.length}
+						<div class="mb-3">
+							<Notice kind="caution" title="Not to be accepted yet">
+								<ul class="list-disc pl-5">
+									{#each data.missing as m, i (i)}<li>{m}.</li>{/each}
+								</ul>
+							</Notice>
 						</div>
-						<p class="text-[13px] text-steel-600">Signing as {data.person?.name}. It closes the piece: no more readings, no more steps.</p>
-						<Button onclick={sign} disabled={!statement.trim()}>Sign</Button>
-					</div>
+					{/if}
+					{#if !maySign}
+						<p class="text-sm text-steel-600">An inspector signs here.</p>
+					{:else}
+						<div class="space-y-3">
+							<fieldset class="flex gap-6">
+								<legend class="sr-only">Verdict</legend><Radio name="verdict" value="yes" bind:group={accepted}>Accepted</Radio><Radio
+									name="verdict"
+									value="no"
+									bind:group={accepted}>Rejected</Radio
+								>
+							</fieldset>
+							{#if accepted === 'yes' && data.outside.length}
+								<div>
+									<Label for="concession" class="mb-1 text-plum-700">Outside its limits: {data.outside.join(', ')}. Reason for the concession</Label
+									><Textarea id="concession" rows={2} class="w-full" maxlength={600} bind:value={concession} />
+								</div>
+							{/if}
+							<div>
+								<Label for="statement" class="mb-1 text-steel-700">{accepted === 'yes' ? 'Statement' : 'Why it is rejected'}</Label><Textarea
+									id="statement"
+									rows={3}
+									class="w-full"
+									maxlength={600}
+									placeholder={accepted === 'yes' ? ACCEPTS : ''}
+									bind:value={statement}
+								/>
+							</div>
+							<p class="text-[13px] text-steel-600">Signing as {data.person?.name}. It closes the piece: no more readings, no more steps.</p>
+							<Button onclick={sign} disabled={isBlocked}>Sign</Button>
+						</div>
+					{/if}
 				{/if}
 				<p class="mt-4 text-[13px] text-steel-600">
 					Leak tests with water, vented and supported, never compressed air on a thin tank. Pressure vessels, boilers, food and drinking-water duty:

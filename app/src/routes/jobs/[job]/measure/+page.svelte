@@ -6,7 +6,10 @@
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
 	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture, PIECE_WORDS } from '$core/document/words';
 	import { MM_PER_INCH } from '$core/units/length';
+	import { untrack } from 'svelte';
+	import { WARM_C } from '$core/weldout/handOver';
 	import { call, type Refusal } from '$lib/call';
+	import { ReadingDraft } from '$lib/measure/draft.svelte';
 	import { quantity } from '$lib/units';
 	import { uuid } from '$lib/uuid';
 	import { pointing } from '$core/draw/svg';
@@ -20,22 +23,30 @@
 	let { data } = $props();
 	const unit = $derived(data.person?.units ?? 'mm');
 	const mayMeasure = $derived(data.piece?.state !== 'handed-over');
+	const isInspector = $derived(data.person?.roles.includes('inspector') ?? false);
 	let chosen = $state('');
 	const feature = $derived(data.features.find((f) => f.id === chosen) ?? data.features[0]);
 	const asked = page.url.searchParams.get('moment');
-	let moment = $state<Moment>(MOMENTS.find((m) => m === asked) ?? 'unclamped');
+	const draft = $derived(new ReadingDraft(data.piece?.id ?? ''));
+	$effect(() => {
+		const d = draft;
+		untrack(() => {
+			d.begin();
+			const moment = MOMENTS.find((m) => m === asked);
+			if (moment) d.set({ moment });
+		});
+	});
+	const moment = $derived<Moment>(draft.moment ?? 'unclamped');
 	/** as the plan says, until somebody says otherwise */
-	let lies = $state<Posture | undefined>();
-	const posture = $derived(lies ?? data.posture);
-	let instrument = $state('Straightedge and feeler gauges');
-	let metalC = $state<number | undefined>();
-	let cells = $state<Record<string, string[]>>({});
+	const posture = $derived<Posture>(draft.lies ?? data.posture);
+	const instrument = $derived(draft.instrument ?? 'Straightedge and feeler gauges');
+	const metalC = $derived(draft.metalC);
 	/** the cell in hand: its place is lit on the picture */
 	let at = $state(0);
 	let refusal = $state<Refusal | undefined>();
 	let withdrawing = $state('');
 	let why = $state('');
-	const current = $derived(feature ? (cells[feature.id] ?? feature.labels.map(() => '')) : []);
+	const current = $derived(feature ? draft.cells(feature.id, feature.labels.length) : []);
 	const factor = $derived(feature?.unit === 'mm' && unit === 'in' ? MM_PER_INCH : 1);
 	const numbers = $derived(current.map((c) => (c.trim() === '' ? NaN : Number(c.trim().replace(',', '.')) * factor)));
 	const bad = $derived(current.findIndex((c, i) => c.trim() !== '' && !Number.isFinite(numbers[i])));
@@ -49,9 +60,12 @@
 		}
 	});
 	const preview = $derived(worked.value);
-	const WARM_C = 35;
 	function set(i: number, value: string) {
-		if (feature) cells[feature.id] = current.map((c, k) => (k === i ? value : c));
+		if (!feature) return;
+		draft.setCells(
+			feature.id,
+			current.map((c, k) => (k === i ? value : c))
+		);
 	}
 	/** a gauge that acts as a keyboard ends each reading with Enter: go on to the next cell */
 	function enter(e: KeyboardEvent, i: number) {
@@ -61,10 +75,10 @@
 		if (next) next.focus();
 		else void keep();
 	}
+	let busy = $state(false);
 	async function keep() {
-		if (!feature || !preview || !data.piece) return;
-		const r = await call('POST', `/api/pieces/${data.piece.id}/measurements`, {
-			clientId: uuid(),
+		if (!feature || !preview || !data.piece || busy) return;
+		const reading = {
 			feature: feature.id,
 			method: feature.method,
 			moment,
@@ -72,10 +86,13 @@
 			instrument,
 			...(metalC === undefined ? {} : { metalC }),
 			readings: numbers
-		});
+		};
+		busy = true;
+		const r = await call('POST', `/api/pieces/${data.piece.id}/measurements`, { clientId: draft.nameOf(reading), ...reading });
+		busy = false;
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) {
-			cells[feature.id] = feature.labels.map(() => '');
+			draft.taken(feature.id);
 			await invalidateAll();
 		}
 	}
@@ -125,20 +142,21 @@
 							label="Moment"
 							value={moment}
 							items={MOMENTS.map((m) => ({ value: m, name: MOMENT_WORDS[m] }))}
-							onchange={(v) => (moment = v as Moment)}
+							onchange={(v) => draft.set({ moment: v as Moment })}
 						/>
 						<Choice
 							label="How it lies"
 							value={posture}
 							items={POSTURES.map((m) => ({ value: m, name: POSTURE_WORDS[m] }))}
-							onchange={(v) => (lies = v as Posture)}
+							onchange={(v) => draft.set({ lies: v as Posture })}
 						/>
-						<NumberField label="Metal, if known" unit="°C" value={metalC} min={-50} max={1500} optional onchange={(v) => (metalC = v)} />
+						<NumberField label="Metal, if known" unit="°C" value={metalC} min={-50} max={1500} optional onchange={(v) => draft.set({ metalC: v })} />
 						<div class="col-span-2">
 							<Label for="instrument" class="mb-1 text-steel-700">Instrument</Label><Input
 								id="instrument"
 								size="sm"
-								bind:value={instrument}
+								value={instrument}
+								oninput={(e: Event) => draft.set({ instrument: (e.currentTarget as HTMLInputElement).value })}
 								maxlength={80}
 							/>
 						</div>
@@ -199,7 +217,7 @@
 									{worked.refused ?? 'Fill every cell: the arithmetic shows here before anything is kept.'}
 								</p>{/if}
 						</div>
-						<Button size="sm" disabled={!preview || !mayMeasure} onclick={keep}>Keep this reading</Button>
+						<Button size="sm" disabled={!preview || !mayMeasure || busy || !instrument.trim()} onclick={keep}>Keep this reading</Button>
 						{#if !mayMeasure}<p class="mt-1 text-sm text-steel-600">This piece is handed over: its readings are closed.</p>{/if}
 					{/if}
 				</Panel>
@@ -233,7 +251,10 @@
 										maxlength={300}
 									/><Button size="xs" disabled={!why.trim()} onclick={() => withdraw(m.id)}>Withdraw</Button>
 								</div>
-							{:else if mayMeasure}<button type="button" class="text-primary-700 underline" onclick={() => (withdrawing = m.id)}>Withdraw</button
+							{:else if mayMeasure && (!m.byInspector || isInspector)}<button
+									type="button"
+									class="text-primary-700 underline"
+									onclick={() => (withdrawing = m.id)}>Withdraw</button
 								>{/if}
 						</li>
 					{/each}

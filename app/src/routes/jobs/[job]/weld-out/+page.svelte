@@ -5,10 +5,11 @@
 	import { stepLines } from '$core/weldout/stepWords';
 	import { currentWords, rampWords } from '$core/weldout/currentWords';
 	import { fillerOf } from '$core/weldout/fillerWords';
-	import { PIECE_WORDS } from '$core/document/words';
+	import { EVENT_WORDS, PIECE_WORDS } from '$core/document/words';
 	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
-	import { BenchLog, type EventKind, type LogEvent } from '$lib/desk/bench-log.svelte';
+	import { BenchLog } from '$lib/desk/bench-log.svelte';
+	import type { LogEvent } from '$lib/desk/bench-queue.svelte';
 	import { duration, length } from '$lib/units';
 	import RunTape from '$lib/seam-tape/RunTape.svelte';
 
@@ -47,16 +48,6 @@
 	let note = $state('');
 	/** other words for what was not taken, by event */
 	let corrected = $state<Record<string, string>>({});
-	const EVENT_WORDS: Record<EventKind, string> = {
-		started: 'start of the piece',
-		'step-done': 'a step done',
-		'step-problem': 'a problem',
-		note: 'a note',
-		'wait-started': 'a wait begun',
-		paused: 'a pause',
-		resumed: 'going on',
-		finished: 'the end'
-	};
 	let noting = $state<'problem' | 'note' | undefined>();
 	const settings = $derived(step?.kind === 'run' ? data.plan?.settings.find((s) => s.id === step.settings) : undefined);
 	// a tack with filler takes what its seam's settings name, also where the run itself is fused
@@ -92,7 +83,7 @@
 		log.add('started');
 	}
 	async function finish() {
-		log.add('finished');
+		await log.add('finished');
 		await log.send();
 		await invalidate('sarta:job');
 	}
@@ -129,28 +120,28 @@
 		{/if}
 	</div>
 	{#if log.message}<p class="bg-straw-100 px-5 py-2" role="alert">{log.message}</p>{/if}
-	{#each log.refused as r (r.event.clientId)}
+	{#each log.refused as r (r.clientId)}
 		<div class="bg-plum-50 border-b border-plum-600 px-5 py-2" role="alert">
 			<p>
 				<strong>Not taken into the log:</strong>
-				{EVENT_WORDS[r.event.kind]}{r.event.step ? ` at ${data.steps.find((s) => s.id === r.event.step)?.title ?? r.event.step}` : ''}. {r.message}.
+				{EVENT_WORDS[r.tap.kind]}{r.tap.step ? ` at ${data.steps.find((s) => s.id === r.tap.step)?.title ?? r.tap.step}` : ''}. {r.message}.
 			</p>
 			<div class="mt-1 flex flex-wrap gap-2">
-				{#if r.event.note !== undefined && r.event.note !== null}
+				{#if r.tap.note !== undefined && r.tap.note !== null}
 					<input
 						class="min-h-14 min-w-64 flex-1 rounded-sm border border-steel-400 px-3 text-lg"
 						aria-label="What it should say"
 						maxlength={2000}
-						value={r.event.note}
-						onchange={(e) => (corrected[r.event.clientId] = e.currentTarget.value)}
+						value={r.tap.note}
+						onchange={(e) => (corrected[r.clientId] = e.currentTarget.value)}
 					/>
 				{/if}
 				<button
 					type="button"
 					class="min-h-14 rounded-sm border-2 border-steel-500 px-5 text-lg"
-					onclick={() => log.correct(r.event.clientId, (corrected[r.event.clientId] ?? r.event.note ?? '').trim())}>Send again</button
+					onclick={() => log.correct(r.clientId, (corrected[r.clientId] ?? r.tap.note ?? '').trim())}>Send again</button
 				>
-				<button type="button" class="min-h-14 rounded-sm border-2 border-steel-500 px-5 text-lg" onclick={() => log.leaveOut(r.event.clientId)}
+				<button type="button" class="min-h-14 rounded-sm border-2 border-steel-500 px-5 text-lg" onclick={() => log.leaveOut(r.clientId)}
 					>Leave it out</button
 				>
 			</div>

@@ -1,10 +1,9 @@
-import { answer, idOf, personOf } from '$lib/server/api';
-import { bendRuleWords, cuttingListOf } from '$lib/server/cutting';
-import { cuttingListSheet } from '$lib/server/prepSheets';
+import { answer } from '$lib/server/api';
+import { sheetInThread } from '$lib/server/compute';
 import { asPdf, sheetOf } from '$lib/server/sheet';
 
 export const GET = (event) =>
 	answer(async () => {
-		const { head, plan, quantity } = await sheetOf(idOf(event.params.job, 'This job'), 'Cutting list', personOf(event));
-		return asPdf(await cuttingListSheet(head, cuttingListOf(plan, quantity), quantity, bendRuleWords(plan), personOf(event).units), 'cutting-list');
+		const { head, plan, quantity, unit } = await sheetOf(event, 'Cutting list');
+		return asPdf(await sheetInThread({ sheet: 'cutting-list', head, plan, quantity, unit }), 'cutting-list');
 	});

@@ -1,26 +1,16 @@
 import { writeJobFile } from '$core/formats/jobFile';
-import { answer, idOf } from '$lib/server/api';
+import { answer, auditOf, idOf } from '$lib/server/api';
+import { asFile, fileName } from '$lib/server/sheet';
+import { writeAudit } from '$store/audit';
 import { getDb } from '$store/database';
 import { currentPlan, getJob } from '$store/jobs';
+import { headerOf } from '$store/record';
 
-export const GET = ({ params }) =>
+export const GET = (event) =>
 	answer(async () => {
-		const id = idOf(params.job, 'This job');
+		const id = idOf(event.params.job, 'This job');
 		const job = await getJob(getDb(), id);
 		const { document } = await currentPlan(getDb(), id);
-		const header = {
-			name: job.name,
-			quantity: job.quantity,
-			...(job.customer ? { customer: job.customer } : {}),
-			...(job.dueDate ? { dueDate: job.dueDate } : {}),
-			...(job.notes ? { notes: job.notes } : {})
-		};
-		const safe =
-			job.name
-				.replace(/[^A-Za-z0-9 _-]/g, '')
-				.trim()
-				.replace(/ +/g, '-') || 'job';
-		return new Response(writeJobFile(header, document), {
-			headers: { 'content-type': 'application/json', 'content-disposition': `attachment; filename="${safe}.sarta.json"` }
-		});
+		await writeAudit(getDb(), 'exported', { ...auditOf(event), about: `job file of ${job.number} ${job.name}` });
+		return asFile(writeJobFile(headerOf(job), document), 'application/json', `${fileName(job.name)}.sarta.json`);
 	});

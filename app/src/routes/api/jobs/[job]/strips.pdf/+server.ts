@@ -1,9 +1,9 @@
-import { answer, idOf, personOf } from '$lib/server/api';
+import { answer } from '$lib/server/api';
+import { sheetInThread } from '$lib/server/compute';
 import { asPdf, sheetOf } from '$lib/server/sheet';
-import { stripsSheet } from '$lib/server/traveller';
 
 export const GET = (event) =>
 	answer(async () => {
-		const { head, plan } = await sheetOf(idOf(event.params.job, 'This job'), 'Strips, full size', personOf(event));
-		return asPdf(await stripsSheet(head, plan), 'strips');
+		const { head, plan, unit } = await sheetOf(event, 'Strips, full size');
+		return asPdf(await sheetInThread({ sheet: 'strips', head, plan, unit }), 'strips');
 	});

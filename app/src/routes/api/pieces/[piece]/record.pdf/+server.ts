@@ -1,10 +1,24 @@
 import { unitOf } from '$core/features';
-import { answer, idOf, personOf } from '$lib/server/api';
-import { recordSheet } from '$lib/server/pdf';
+import { MOMENT_WORDS } from '$core/document/words';
+import { answer, auditOf, idOf, personOf } from '$lib/server/api';
+import { benchPlanOf, sheetInThread } from '$lib/server/compute';
 import { asPdf } from '$lib/server/sheet';
-import { eventsOf, measurementsOf, revisionOfPiece, signatureOf } from '$store/bench';
+import { writeAudit } from '$store/audit';
+import { eventsOf, handOverOf, measurementsOf, revisionOfPiece, signatureOf, type BenchEvent } from '$store/bench';
 import { getDb } from '$store/database';
 import { getJob, getPiece, getRevision, StateError } from '$store/jobs';
+
+/** What a line of the log says of its step. */
+const WHAT: Partial<Record<BenchEvent['kind'], string>> = {
+	started: 'started',
+	'step-done': 'done',
+	'step-problem': 'PROBLEM',
+	'wait-started': 'wait begun',
+	paused: 'paused',
+	resumed: 'gone on',
+	finished: 'finished',
+	note: 'note'
+};
 
 export const GET = (event) =>
 	answer(async () => {
@@ -12,37 +26,76 @@ export const GET = (event) =>
 		const piece = await getPiece(db, idOf(event.params.piece, 'This piece'));
 		const revisionId = await revisionOfPiece(db, piece.id);
 		if (!revisionId) throw new StateError('piece', `Piece ${piece.serial} has not been started: there is nothing to record`);
-		const [revision, job, readings, events, signature] = await Promise.all([
-			getRevision(db, revisionId),
+		const revision = await getRevision(db, revisionId);
+		const [{ steps }, job, readings, events, signature] = await Promise.all([
+			benchPlanOf(revision),
 			getJob(db, piece.jobId),
-			measurementsOf(db, piece.id),
+			measurementsOf(db, piece.id, true),
 			eventsOf(db, piece.id),
 			signatureOf(db, piece.id)
 		]);
 		const plan = revision.document;
-		const results = plan.features.map((f) => {
-			const own = readings.filter((r) => r.feature === f.id);
-			const last = own.filter((r) => r.moment === 'unclamped').pop() ?? own.filter((r) => r.moment === 'cold').pop();
-			const unit = unitOf(f) === '°' ? '°' : ' mm';
-			const inside = last && last.value <= f.tolerance.upper && last.value >= (f.tolerance.lower ?? -Infinity);
-			return {
-				name: f.name,
-				limit: `${f.tolerance.lower === undefined ? 'at most' : '±'} ${f.tolerance.upper}${unit}`,
-				value: last ? `${last.value.toFixed(2)}${unit}` : 'not measured',
-				verdict: last ? (inside ? 'inside' : 'OUTSIDE') : ''
-			};
-		});
-		const parts = plan.parts.map((p) => `${p.name}: ${p.material}, ${p.thicknessMm} mm${p.heatNumber ? `, heat ${p.heatNumber}` : ''}`);
-		const pdf = await recordSheet(
-			{ title: 'Record', job: `${job.number} ${job.name}`, revision: revision.revision, state: revision.state, printedBy: personOf(event).name },
-			{
-				serial: piece.serial,
-				customer: job.customer,
-				results,
-				problems: events.filter((e) => e.kind === 'step-problem').map((e) => `${e.note ?? ''} (${e.person})`),
-				signature,
-				heats: parts
-			}
-		);
+		const { judged, missing } = handOverOf({ plan, steps }, events, readings);
+		const titles = new Map(steps.map((s) => [s.id, s.title]));
+		const title = (id: string | null) => titles.get(id ?? '') ?? id ?? 'The piece';
+		const features = new Map(plan.features.map((f) => [f.id, f]));
+		const shown = (value: number, unit: string) => `${value.toFixed(2)}${unit === '°' ? '°' : ' mm'}`;
+		// a tap sent under somebody else's session names both
+		const who = (e: BenchEvent) => (e.sentBy ? `${e.person} (sent by ${e.sentBy})` : e.person);
+		const head = {
+			title: 'Record',
+			job: `${job.number} ${job.name}`,
+			revision: revision.revision,
+			state: revision.state,
+			printedBy: personOf(event).name
+		};
+		const data = {
+			serial: piece.serial,
+			customer: job.customer,
+			results: plan.features.map((f) => {
+				const j = judged.find((x) => x.feature === f.id)!;
+				return {
+					name: f.name,
+					limit: `${f.tolerance.lower === undefined ? 'at most' : '±'} ${f.tolerance.upper}${unitOf(f) === '°' ? '°' : ' mm'}`,
+					value: j.value === undefined ? j.missing! : shown(j.value, unitOf(f)),
+					verdict: j.inside === undefined ? '' : j.inside ? 'inside' : 'OUTSIDE'
+				};
+			}),
+			log: events
+				.filter((e) => WHAT[e.kind])
+				.map((e) => ({
+					step: `${title(e.step)}${e.note && e.kind !== 'step-problem' ? `: ${e.note}` : ''}`,
+					what: WHAT[e.kind]!,
+					person: who(e),
+					at: e.happenedAt
+				})),
+			problems: events
+				.filter((e) => e.kind === 'step-problem')
+				.map((e) => {
+					const c = events.find((x) => x.kind === 'problem-closed' && x.about === e.clientId);
+					return {
+						step: title(e.step),
+						note: e.note ?? '',
+						person: who(e),
+						at: e.happenedAt,
+						closure: c ? { note: c.note ?? '', person: who(c), at: c.happenedAt } : undefined
+					};
+				}),
+			readings: readings.map((r) => ({
+				feature: features.get(r.feature)?.name ?? r.feature,
+				moment: MOMENT_WORDS[r.moment],
+				value: shown(r.value, r.unit),
+				arithmetic: r.arithmetic,
+				instrument: r.instrument,
+				person: r.person,
+				at: r.measuredAt,
+				withdrawn: r.withdrawnWhy ?? undefined
+			})),
+			signature,
+			missing,
+			heats: plan.parts.map((p) => `${p.name}: ${p.material}, ${p.thicknessMm} mm${p.heatNumber ? `, heat ${p.heatNumber}` : ''}`)
+		};
+		const pdf = await sheetInThread({ sheet: 'record', head, data });
+		await writeAudit(db, 'exported', { ...auditOf(event), about: `record of ${piece.serial}` });
 		return asPdf(pdf, `record-${piece.serial}`);
 	});

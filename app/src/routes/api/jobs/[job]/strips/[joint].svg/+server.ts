@@ -1,13 +1,13 @@
 import { stripSvg } from '$core/formats/seamStrip';
 import { seamLetters } from '$core/layout/seamNames';
-import { answer, idOf, personOf } from '$lib/server/api';
+import { answer } from '$lib/server/api';
 import { sheetOf } from '$lib/server/sheet';
 import { MissingError } from '$store/jobs';
 
 /** One seam at full size. */
 export const GET = (event) =>
 	answer(async () => {
-		const { plan } = await sheetOf(idOf(event.params.job, 'This job'), 'Strip', personOf(event));
+		const { plan } = await sheetOf(event, 'Strip');
 		const joint = plan.joints.find((j) => j.id === event.params.joint && !j.stock);
 		if (!joint) throw new MissingError('This seam');
 		return new Response(stripSvg(plan, joint, `${seamLetters(plan.joints).get(joint.id)} ${joint.name}`), {

@@ -14,7 +14,8 @@ export const PATCH = (event) =>
 				idOf(event.params.piece, 'This piece'),
 				idOf(event.params.measurement, 'This reading'),
 				why,
-				personOf(event).id
+				personOf(event),
+				event.getClientAddress()
 			)
 		});
 	});

@@ -1,0 +1,13 @@
+export const ROLES = ['planner', 'welder', 'inspector', 'admin'] as const;
+export type Role = (typeof ROLES)[number];
+
+export interface PersonRow {
+	id: string;
+	name: string;
+	roles: Role[];
+	archivedAt: Date | string | null;
+	lockedUntil: Date | string | null;
+	version: number;
+}
+
+export const toggled = (roles: readonly Role[], r: Role) => (roles.includes(r) ? roles.filter((x) => x !== r) : [...roles, r]);

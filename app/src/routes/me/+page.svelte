@@ -1,0 +1,64 @@
+<script lang="ts">
+	import { call, type Refusal } from '$lib/call';
+	import Notice from '$lib/ui/Notice.svelte';
+	import Panel from '$lib/ui/Panel.svelte';
+	import { Button, Input, Label } from 'flowbite-svelte';
+
+	let { data } = $props();
+	let pin = $state('');
+	let newPin = $state('');
+	let again = $state('');
+	let refusal = $state<Refusal | undefined>();
+	let isDone = $state(false);
+	const differs = $derived(again !== '' && again !== newPin);
+	async function change(e: SubmitEvent) {
+		e.preventDefault();
+		isDone = false;
+		const r = await call('PATCH', '/api/me', { pin, newPin });
+		refusal = r.ok ? undefined : r.refusal;
+		isDone = r.ok;
+		if (r.ok) pin = newPin = again = '';
+	}
+</script>
+
+<main id="main" class="mx-auto max-w-[560px] space-y-5 px-6 py-6">
+	<h1 class="text-2xl">{data.person?.name}</h1>
+	<Panel title="A new PIN">
+		{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
+		{#if isDone}<div class="mb-3">
+				<Notice kind="done" title="Changed">The new PIN holds from now on. Wherever else you were signed in, the session has ended.</Notice>
+			</div>{/if}
+		<form class="space-y-4" onsubmit={change}>
+			<div>
+				<Label for="pin" class="mb-1 text-steel-700">PIN until now</Label><Input
+					id="pin"
+					type="password"
+					autocomplete="current-password"
+					required
+					maxlength={72}
+					bind:value={pin}
+					class="tab"
+				/>
+			</div>
+			<div>
+				<Label for="new-pin" class="mb-1 text-steel-700"
+					>New PIN: 4 to 12 digits, or a pass phrase of 8 to 72 characters; 8 or more for an admin</Label
+				><Input id="new-pin" type="password" autocomplete="new-password" required maxlength={72} bind:value={newPin} class="tab" />
+			</div>
+			<div>
+				<Label for="again" class="mb-1 text-steel-700">The new PIN again</Label><Input
+					id="again"
+					type="password"
+					autocomplete="new-password"
+					required
+					maxlength={72}
+					bind:value={again}
+					class="tab"
+					aria-invalid={differs ? 'true' : undefined}
+				/>
+				{#if differs}<p class="mt-1 text-sm text-plum-700">The two are not the same.</p>{/if}
+			</div>
+			<Button type="submit" disabled={!pin || !newPin || again !== newPin}>Change it</Button>
+		</form>
+	</Panel>
+</main>

@@ -1,0 +1,109 @@
+/**
+ * The record of a job: every revision of its plan, every line of its logs, every reading and signature, as one open file. Read again it is
+ * history: looked at, never worked on.
+ */
+import 'reflect-metadata';
+import { IsArray, IsISO8601, IsIn, IsNumber } from 'class-validator';
+import { FaultError, type Fault } from '../document/faults';
+import { PlanDocument } from '../document/schema';
+import { readAs } from '../document/validate';
+import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '../document/validators';
+import { EVENT_KINDS, MOMENTS, POSTURES, type EventKind, type Moment, type Posture } from '../document/words';
+import { planFaults } from '../reading/readPlan';
+import { JobHeader } from './jobFile';
+
+export const RECORD_VERSION = 1;
+/** Larger files are refused before they are parsed, bytes. */
+export const RECORD_LIMIT = 40_000_000;
+
+const Time = () => IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' });
+
+export class RecordedRevision {
+	@Int(1, 1e6) revision!: number;
+	@OneOf(['draft', 'issued']) state!: 'draft' | 'issued';
+	@Maybe() @Time() issuedAt?: string;
+	@Maybe() @Name() issuedBy?: string;
+	@One(() => PlanDocument) plan!: PlanDocument;
+}
+export class RecordedEvent {
+	@Name(60) clientId!: string;
+	@OneOf(EVENT_KINDS) kind!: EventKind;
+	@Maybe() @Name(120) step?: string;
+	/** the step's title, so that the file can be read without the plan */
+	@Maybe() @Name(300) title?: string;
+	@Maybe() @Note() note?: string;
+	@Maybe() @Name(60) about?: string;
+	@Time() happenedAt!: string;
+	@Time() receivedAt!: string;
+	@Name() person!: string;
+	@Maybe() @Name() sentBy?: string;
+}
+export class RecordedReading {
+	@Name(60) feature!: string;
+	@Maybe() @Name(120) name?: string;
+	@Name(60) method!: string;
+	@OneOf(MOMENTS) moment!: Moment;
+	@OneOf(POSTURES) posture!: Posture;
+	@Name(80) instrument!: string;
+	@Maybe() @Num(-50, 1500) metalC?: number;
+	@IsArray({ message: 'must be a list of numbers' })
+	@IsNumber({ allowNaN: false, allowInfinity: false }, { each: true, message: 'every reading must be a number' })
+	readings!: number[];
+	@Num(-1e6, 1e6) value!: number;
+	@OneOf(['mm', '°']) unit!: 'mm' | '°';
+	@Num(0, 1e6) uncertainty90!: number;
+	@Name(2000) arithmetic!: string;
+	@Name() person!: string;
+	@Time() measuredAt!: string;
+	@Maybe() @Time() withdrawnAt?: string;
+	@Maybe() @Name(300) withdrawnWhy?: string;
+}
+export class RecordedSignature {
+	@Name(600) statement!: string;
+	@Flag() accepted!: boolean;
+	@Maybe() @Name(600) concession?: string;
+	@Name() person!: string;
+	@Time() signedAt!: string;
+	@Int(1, 1e6) revision!: number;
+}
+export class RecordedPiece {
+	@Name(60) serial!: string;
+	@OneOf(['waiting', 'in-hand', 'welded', 'handed-over']) state!: 'waiting' | 'in-hand' | 'welded' | 'handed-over';
+	/** the revision it was welded to, where it was begun */
+	@Maybe() @Int(1, 1e6) revision?: number;
+	@ListOf(() => RecordedEvent, 50_000) events: RecordedEvent[] = [];
+	@ListOf(() => RecordedReading, 5000) readings: RecordedReading[] = [];
+	@Maybe() @One(() => RecordedSignature) signature?: RecordedSignature;
+}
+export class JobRecord {
+	@IsIn(['sarta-record'], { message: 'must be sarta-record' }) format: 'sarta-record' = 'sarta-record' as const;
+	@IsIn([RECORD_VERSION], { message: `must be ${RECORD_VERSION}: this program reads no other version` }) version: 1 = 1 as const;
+	@Time() writtenAt!: string;
+	@Int(1, 1e9) number!: number;
+	@One(() => JobHeader) job!: JobHeader;
+	@ListOf(() => RecordedRevision, 1000) revisions!: RecordedRevision[];
+	@ListOf(() => RecordedPiece, 500) pieces!: RecordedPiece[];
+}
+
+export const isRecord = (raw: unknown): boolean => typeof raw === 'object' && raw !== null && (raw as { format?: unknown }).format === 'sarta-record';
+
+/** @throws FaultError with every fault: a record is taken whole or not at all */
+export function jobRecordOf(raw: unknown): JobRecord {
+	const read = readAs(JobRecord, raw);
+	if (!read.value) throw new FaultError(read.faults);
+	const record = read.value;
+	const faults: Fault[] = [];
+	if (!record.revisions.length) faults.push({ field: 'revisions', value: 'none', allowed: 'must hold at least one revision of the plan' });
+	record.revisions.forEach((r, i) => faults.push(...planFaults(r.plan, `revisions[${i}].plan`)));
+	const known = new Set(record.revisions.map((r) => r.revision));
+	record.pieces.forEach((p, i) => {
+		for (const [field, n] of [
+			['revision', p.revision],
+			['signature.revision', p.signature?.revision]
+		] as const)
+			if (n !== undefined && !known.has(n))
+				faults.push({ field: `pieces[${i}].${field}`, value: String(n), allowed: 'must be a revision in this file' });
+	});
+	if (faults.length) throw new FaultError(faults);
+	return record;
+}

@@ -1,0 +1,61 @@
+import { describe, expect, it } from 'vitest';
+import { newPlan } from '../families/newPlan';
+import { FAMILY_DEFAULTS } from '../families';
+import { benchPlan } from './benchPlan';
+import { handOver, judge, type Logged, type Read } from './handOver';
+
+const plan = newPlan('open-trough', FAMILY_DEFAULTS['open-trough']).plan!;
+const { steps } = benchPlan(plan);
+const HOUR = 3_600_000;
+const all: Logged[] = steps.map((s, i) => ({ clientId: s.id, kind: 'step-done', step: s.id, at: i }));
+const read = (more: Partial<Read> = {}): Read => ({ feature: plan.features[0].id, moment: 'unclamped', value: 0, at: HOUR, ...more });
+const every = (more: Partial<Read> = {}) => plan.features.map((f) => read({ feature: f.id, ...more }));
+
+describe('handing over', () => {
+	it('everything done, read and closed: nothing is missing', () => {
+		expect(handOver(plan, steps, all, every())).toMatchObject({ missing: [], outside: [], open: [] });
+	});
+	it('each step that is left out is missed, and by its title', () => {
+		for (const s of [steps[0], steps[steps.length - 1]]) {
+			const { missing } = handOver(
+				plan,
+				steps,
+				all.filter((e) => e.step !== s.id),
+				every()
+			);
+			expect(missing).toEqual([`One step is not behind it: ${s.title}`]);
+		}
+	});
+	it('a step passed with a problem is behind it; the problem stays open until it is closed', () => {
+		const problem: Logged = { clientId: 'p', kind: 'step-problem', step: steps[3].id, note: 'gap', at: 3 };
+		const events = [...all.filter((e) => e.step !== steps[3].id), problem];
+		expect(handOver(plan, steps, events, every()).missing).toEqual(['One problem is still open: say what became of it']);
+		const closed: Logged = { clientId: 'c', kind: 'problem-closed', about: 'p', note: 'filled', at: HOUR };
+		expect(handOver(plan, steps, [...events, closed], every()).missing).toEqual([]);
+	});
+	it('the last cold reading after the last change decides; one in the free state goes before one that is still held', () => {
+		const f = plan.features[0];
+		const value = (readings: Read[], changed = 0) => judge(f, readings, changed).value;
+		expect(value([read({ value: 1 }), read({ value: 2, at: HOUR + 1 })])).toBe(2);
+		expect(value([read({ value: 1 }), read({ value: 2, moment: 'cold', at: HOUR + 1 })])).toBe(1);
+		expect(value([read({ value: 1, metalC: 90 })])).toBeUndefined();
+		expect(value([read({ value: 1 })], HOUR + 1)).toBeUndefined();
+		expect(judge(f, [read({ moment: 'as-tacked' })], 0).missing).toBe('measured as tacked only');
+		expect(judge(f, [], 0).missing).toBe('not measured');
+	});
+	it('a later problem at a run counts as a change; one at a check does not', () => {
+		const run = steps.findLast((s) => s.kind === 'run')!;
+		const check = steps.find((s) => s.kind === 'check')!;
+		const again = (step: string): Logged => ({ clientId: 'x', kind: 'step-problem', step, at: 2 * HOUR });
+		const missing = (step: string) => handOver(plan, steps, [...all, again(step)], every()).judged[0].missing;
+		expect(missing(run.id)).toMatch(/last changed/);
+		expect(missing(check.id)).toBeUndefined();
+	});
+	it('outside is by the feature’s own limits, either side', () => {
+		const f = plan.features.find((x) => x.tolerance.lower !== undefined)!;
+		const names = (value: number) => handOver(plan, steps, all, [...every(), read({ feature: f.id, value, at: HOUR + 1 })]).outside;
+		expect(names(f.tolerance.upper + 0.01)).toEqual([f.name]);
+		expect(names(f.tolerance.lower! - 0.01)).toEqual([f.name]);
+		expect(names(f.tolerance.upper)).toEqual([]);
+	});
+});

@@ -1,0 +1,103 @@
+/**
+ * Whether a piece may be signed: every step behind it, every feature read cold in its final state, every problem closed. Page, record
+ * and server ask the same question here, so that what is shown as ready is what is taken.
+ */
+import type { Feature, PlanDocument } from '../document/schema';
+import type { Moment } from '../document/words';
+import type { BenchStep } from './benchSteps';
+
+/** One line of the bench log. `at` in ms since 1970. */
+export interface Logged {
+	clientId: string;
+	kind: string;
+	step?: string | null;
+	note?: string | null;
+	/** the problem that a closure closes */
+	about?: string | null;
+	at: number;
+}
+/** A reading that stands. `at` in ms since 1970, `metalC` as the instrument said, °C. */
+export interface Read {
+	feature: string;
+	moment: Moment;
+	value: number;
+	metalC?: number | null;
+	at: number;
+}
+
+/** What is read on metal warmer than this is not what it will be cold, °C; common practice, no source. */
+export const WARM_C = 35;
+
+/** Steps after which the piece may stand otherwise than before. */
+const CHANGES: readonly BenchStep['kind'][] = ['parts', 'preset', 'hold', 'tack', 'grind', 'run'];
+
+export interface Judged {
+	feature: string;
+	/** the reading that decides: the last one, cold, in the final state */
+	value?: number;
+	moment?: Moment;
+	inside?: boolean;
+	/** why no reading decides */
+	missing?: string;
+}
+
+/** A step is behind the piece when it is done, or logged as a problem and passed. */
+export const isBehind = (e: Pick<Logged, 'kind' | 'step'>) => (e.kind === 'step-done' || e.kind === 'step-problem') && Boolean(e.step);
+
+/** When the piece was last changed, ms; nothing while no such step is behind it. */
+export function lastChange(steps: readonly BenchStep[], events: readonly Logged[]): number | undefined {
+	const changing = new Set(steps.filter((s) => CHANGES.includes(s.kind)).map((s) => s.id));
+	const times = events.filter((e) => isBehind(e) && changing.has(e.step!)).map((e) => e.at);
+	return times.length ? Math.max(...times) : undefined;
+}
+
+export function judge(feature: Pick<Feature, 'id' | 'tolerance'>, readings: readonly Read[], changedAt: number | undefined): Judged {
+	const own = readings.filter((r) => r.feature === feature.id).sort((a, b) => a.at - b.at);
+	const final = own.filter((r) => r.moment !== 'as-tacked');
+	const cold = final.filter((r) => r.metalC === undefined || r.metalC === null || r.metalC <= WARM_C);
+	const after = cold.filter((r) => changedAt === undefined || r.at >= changedAt);
+	const last = after.filter((r) => r.moment === 'unclamped').pop() ?? after.pop();
+	if (last) {
+		const { upper, lower = -Infinity } = feature.tolerance;
+		return { feature: feature.id, value: last.value, moment: last.moment, inside: last.value <= upper && last.value >= lower };
+	}
+	return {
+		feature: feature.id,
+		missing: !own.length
+			? 'not measured'
+			: !final.length
+				? 'measured as tacked only'
+				: !cold.length
+					? `measured warm only: read it again below ${WARM_C} °C`
+					: 'measured before the piece was last changed: read it again'
+	};
+}
+
+export interface HandOver {
+	judged: Judged[];
+	/** what stands in the way of accepting it, in words; empty: it may be signed */
+	missing: string[];
+	/** features outside their limits, by name: accepting them is a concession and needs a reason */
+	outside: string[];
+	/** problems still open */
+	open: Logged[];
+}
+
+export function handOver(plan: PlanDocument, steps: readonly BenchStep[], events: readonly Logged[], readings: readonly Read[]): HandOver {
+	const behind = new Set(events.filter(isBehind).map((e) => e.step));
+	const left = steps.filter((s) => !behind.has(s.id));
+	const closed = new Set(events.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
+	const open = events.filter((e) => e.kind === 'step-problem' && !closed.has(e.clientId));
+	const changedAt = lastChange(steps, events);
+	const judged = plan.features.map((f) => judge(f, readings, changedAt));
+	const name = (id: string) => plan.features.find((f) => f.id === id)!.name;
+	const missing = [
+		...(left.length ? [`${left.length === 1 ? 'One step is' : `${left.length} steps are`} not behind it: ${listed(left.map((s) => s.title))}`] : []),
+		...judged.flatMap((j) => (j.missing ? [`${name(j.feature)}: ${j.missing}`] : [])),
+		...(open.length ? [`${open.length === 1 ? 'One problem is' : `${open.length} problems are`} still open: say what became of it`] : [])
+	];
+	return { judged, missing, outside: judged.filter((j) => j.inside === false).map((j) => name(j.feature)), open };
+}
+
+const SHOWN = 3;
+const listed = (titles: readonly string[]) => titles.slice(0, SHOWN).join(', ') + (titles.length > SHOWN ? ` and ${titles.length - SHOWN} more` : '');

@@ -1,0 +1,128 @@
+/** A job with all that was recorded of it, as the open file of core/formats/jobRecord. */
+import { asc, desc, eq } from 'drizzle-orm';
+import { RECORD_VERSION, type JobRecord, type RecordedPiece } from '../core/formats/jobRecord';
+import type { JobHeader } from '../core/formats/jobFile';
+import type { PlanDocument } from '../core/document/schema';
+import { eventsOf, measurementsOf, signatureOf } from './bench';
+import type { Connection, Database } from './database';
+import { createJob, getJob, getRevision, revisionsOf, type Job } from './jobs';
+import { importedRecords, people, pieces } from './schema';
+
+/** The words of a revision's bench steps, by id. */
+export type Titles = (revision: { id: string; version: number; document: PlanDocument }) => Promise<ReadonlyMap<string, string>>;
+
+const iso = (d: Date) => d.toISOString();
+/** Leaves out what is not there: an absent field is absent in a file, not null. */
+const filled = <T extends object>(o: T) => Object.fromEntries(Object.entries(o).filter(([, v]) => v !== null && v !== undefined)) as T;
+
+export const headerOf = (job: Job): JobHeader =>
+	filled({
+		name: job.name,
+		quantity: job.quantity,
+		customer: job.customer ?? undefined,
+		dueDate: job.dueDate ?? undefined,
+		notes: job.notes ?? undefined
+	});
+
+export async function recordOf(db: Connection, jobId: string, titles: Titles): Promise<JobRecord> {
+	const job = await getJob(db, jobId);
+	const revisions = await Promise.all((await revisionsOf(db, jobId)).map(async (r) => ({ head: r, full: await getRevision(db, r.id) })));
+	const rows = await db.select().from(pieces).where(eq(pieces.jobId, jobId)).orderBy(asc(pieces.serial));
+	const written: RecordedPiece[] = [];
+	for (const piece of rows) {
+		const [events, readings, signature] = [await eventsOf(db, piece.id), await measurementsOf(db, piece.id, true), await signatureOf(db, piece.id)];
+		if (piece.archivedAt && !events.length) continue;
+		const begun = revisions.find((r) => r.head.id === events.find((e) => e.kind === 'started')?.planRevisionId)?.full;
+		const words = begun ? await titles(begun) : new Map<string, string>();
+		written.push(
+			filled({
+				serial: piece.serial,
+				state: piece.state,
+				revision: begun?.revision,
+				events: events.map((e) =>
+					filled({
+						clientId: e.clientId,
+						kind: e.kind,
+						step: e.step ?? undefined,
+						title: words.get(e.step ?? ''),
+						note: e.note ?? undefined,
+						about: e.about ?? undefined,
+						happenedAt: iso(e.happenedAt),
+						receivedAt: iso(e.receivedAt),
+						person: e.person,
+						sentBy: e.sentBy ?? undefined
+					})
+				),
+				readings: readings.map((m) =>
+					filled({
+						feature: m.feature,
+						name: begun?.document.features.find((f) => f.id === m.feature)?.name,
+						method: m.method,
+						moment: m.moment,
+						posture: m.posture,
+						instrument: m.instrument,
+						metalC: m.metalC ?? undefined,
+						readings: m.readings,
+						value: m.value,
+						unit: m.unit as 'mm' | '°',
+						uncertainty90: m.uncertainty90,
+						arithmetic: m.arithmetic,
+						person: m.person,
+						measuredAt: iso(m.measuredAt),
+						withdrawnAt: m.withdrawnAt ? iso(m.withdrawnAt) : undefined,
+						withdrawnWhy: m.withdrawnWhy ?? undefined
+					})
+				),
+				signature: signature
+					? filled({
+							statement: signature.statement,
+							accepted: signature.accepted,
+							concession: signature.concession ?? undefined,
+							person: signature.person,
+							signedAt: iso(signature.signedAt),
+							revision: signature.revision
+						})
+					: undefined
+			})
+		);
+	}
+	return {
+		format: 'sarta-record',
+		version: RECORD_VERSION,
+		writtenAt: iso(new Date()),
+		number: job.number,
+		job: headerOf(job),
+		revisions: revisions.map(({ head, full }) =>
+			filled({
+				revision: head.revision,
+				state: head.state,
+				issuedAt: head.issuedAt ? iso(head.issuedAt) : undefined,
+				issuedBy: head.issuedBy ?? undefined,
+				plan: full.document
+			})
+		),
+		pieces: written
+	};
+}
+
+/** A job from a record: its newest plan to work on, and the record beside it as it was read. */
+export async function importRecord(db: Database, record: JobRecord, name: string, by: string): Promise<Job> {
+	const newest = record.revisions.reduce((a, b) => (b.revision > a.revision ? b : a));
+	return db.transaction(async (tx) => {
+		const job = await createJob(tx, { ...record.job, name }, newest.plan, by);
+		await tx.insert(importedRecords).values({ jobId: job.id, record: JSON.parse(JSON.stringify(record)), importedBy: by });
+		return job;
+	});
+}
+
+/** The record a job came with, if it came with one. */
+export async function importedRecordOf(db: Connection, jobId: string) {
+	const [row] = await db
+		.select({ record: importedRecords.record, importedAt: importedRecords.importedAt, person: people.name })
+		.from(importedRecords)
+		.innerJoin(people, eq(people.id, importedRecords.importedBy))
+		.where(eq(importedRecords.jobId, jobId))
+		.orderBy(desc(importedRecords.importedAt))
+		.limit(1);
+	return row && { ...row, record: row.record as JobRecord };
+}
