@@ -28,6 +28,7 @@ const MAY = {
 	cli: ['core'],
 	admin: ['core', 'store'],
 	standins: ['core', 'store'],
+	trials: ['store'],
 	bench: ['core', 'cli']
 };
 const inCore = (folders) => `^core/(${folders.join('|')})/`;

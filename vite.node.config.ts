@@ -26,6 +26,9 @@ export default defineConfig({
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
 				bench: 'bench/bench.ts',
+				load: 'trials/load.ts',
+				kills: 'trials/kills.ts',
+				fuzz: 'trials/fuzz.ts',
 				worker: 'worker/main.ts',
 				'task-thread': 'worker/task-thread.ts'
 			},

@@ -19,7 +19,7 @@ page.on('response', async (r) => {
 });
 await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle' });
 await page.fill('#name', 'Ines');
-await page.fill('#pin', '1470');
+await page.fill('#pin', '14709630');
 await page.click('button[type=submit]');
 await page.waitForURL('**/jobs');
 const time = async (name, url, warm = true) => {

@@ -51,6 +51,12 @@ describe('features that are proposed', () => {
 		const angles = wishes.filter((w) => w.kind === 'angle').map((w) => nominal(p, w));
 		expect(angles.some((a) => Math.abs(a - 90) < 0.1)).toBe(true);
 	});
+	it('no protractor is laid where two sheets lie in one plane, as a lid on a rim flange does', () => {
+		const made = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], rimFlangeMm: 18, lid: true } as never).plan!;
+		const angles = proposeFeatures(made).filter((w) => w.kind === 'angle');
+		expect(angles.length).toBeGreaterThan(0);
+		for (const w of angles) expect(Math.abs(Math.sin((nominal(made, w) * Math.PI) / 180)), `${w.name}: ${nominal(made, w)}`).toBeGreaterThan(0.17);
+	});
 	it('a tube shows its diameter at both ends', () => {
 		const p = bare('cylinder');
 		const across = proposeFeatures(p).filter((w) => w.name.startsWith('Diameter'));

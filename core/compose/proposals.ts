@@ -2,9 +2,10 @@
 import type { Part, PlanDocument } from '../document/schema';
 import type { Place } from '../features/feature';
 import { isInside, nearestOnPath, pathLength, pointAt } from '../geometry/polyline';
-import { distance, dot, norm, scale, sub, unit, add, type Vec2, type Vec3 } from '../geometry/vec';
+import { cross, distance, dot, norm, scale, sub, unit, add, type Vec2, type Vec3 } from '../geometry/vec';
 import { JOINTS } from '../joints';
 import { spaceOf } from '../layout/space';
+import { faceNormal } from '../features/faces';
 import type { FeatureWish } from './features';
 import { panelAt } from './panels';
 
@@ -22,6 +23,9 @@ const PARALLEL = 0.98;
 const ON_SEAM_MM = 1;
 /** Faces of a fold are looked at this far off it at most, mm. */
 const REACH_MM = 60;
+
+/** Sine of the flattest fold that a protractor is laid into: a lid on a flange lies in one plane with it. */
+const LEAST_FOLD = 0.17;
 
 interface Edge {
 	part: Part;
@@ -73,7 +77,7 @@ export function proposeFeatures(plan: PlanDocument): FeatureWish[] {
 			.sort((a, b) => b.area - a.area)
 			.slice(0, MOST)
 			.map(({ wish }) => wish),
-		...folds(plan).slice(0, MOST)
+		...folds(plan, spaces).slice(0, MOST)
 	]);
 }
 
@@ -179,7 +183,7 @@ function beside(part: Part, a: Vec2, b: Vec2, sign: 1 | -1): Place[] | undefined
 }
 
 /** Angles at bends, and at seams whose sheets stand on one another. */
-function folds(plan: PlanDocument): FeatureWish[] {
+function folds(plan: PlanDocument, spaces: ReadonlyMap<string, ReturnType<typeof spaceOf>>): FeatureWish[] {
 	const partOf = (id: string) => plan.parts.find((p) => p.id === id)!;
 	const atBends = plan.parts
 		.filter((p) => !p.roll && !p.cone)
@@ -199,6 +203,10 @@ function folds(plan: PlanDocument): FeatureWish[] {
 		}));
 	return [...atBends, ...atSeams]
 		.filter((f) => f.length >= EDGE_MM && f.sides.every((s) => s !== undefined))
+		.filter((f) => {
+			const [a, b] = f.sides.map((s) => faceNormal(s!.map((p) => spaces.get(p.part)!(p.at))));
+			return norm(cross(a, b)) > LEAST_FOLD;
+		})
 		.sort((a, b) => b.length - a.length)
 		.map(({ name, sides }): FeatureWish => ({ kind: 'angle', name: name.slice(0, 80), places: sides.flatMap((s) => s!) }));
 }

@@ -17,7 +17,17 @@ export const MOMENTS = ['as-tacked', 'cold', 'unclamped'] as const;
 export type Moment = (typeof MOMENTS)[number];
 
 /** Lines of the bench log. */
-export const EVENT_KINDS = ['started', 'step-done', 'step-problem', 'note', 'wait-started', 'paused', 'resumed', 'finished', 'problem-closed'] as const;
+export const EVENT_KINDS = [
+	'started',
+	'step-done',
+	'step-problem',
+	'note',
+	'wait-started',
+	'paused',
+	'resumed',
+	'finished',
+	'problem-closed'
+] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 export const EVENT_WORDS: Record<EventKind, string> = {
 	started: 'start of the piece',

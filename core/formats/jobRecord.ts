@@ -6,7 +6,7 @@ import 'reflect-metadata';
 import { IsArray, IsISO8601, IsIn, IsNumber } from 'class-validator';
 import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
-import { readAs } from '../document/validate';
+import { readAs, type DocumentLimits } from '../document/validate';
 import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '../document/validators';
 import { EVENT_KINDS, MOMENTS, POSTURES, type EventKind, type Moment, type Posture } from '../document/words';
 import { planFaults } from '../reading/readPlan';
@@ -15,6 +15,9 @@ import { JobHeader } from './jobFile';
 export const RECORD_VERSION = 1;
 /** Larger files are refused before they are parsed, bytes. */
 export const RECORD_LIMIT = 40_000_000;
+
+/** Plans stand three levels deeper here, and a log has thousands of lines. */
+const RECORD_LIMITS: DocumentLimits = { depth: 16, values: 1_500_000 };
 
 const Time = () => IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' });
 
@@ -89,7 +92,7 @@ export const isRecord = (raw: unknown): boolean => typeof raw === 'object' && ra
 
 /** @throws FaultError with every fault: a record is taken whole or not at all */
 export function jobRecordOf(raw: unknown): JobRecord {
-	const read = readAs(JobRecord, raw);
+	const read = readAs(JobRecord, raw, '', RECORD_LIMITS);
 	if (!read.value) throw new FaultError(read.faults);
 	const record = read.value;
 	const faults: Fault[] = [];

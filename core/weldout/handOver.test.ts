@@ -51,6 +51,26 @@ describe('handing over', () => {
 		expect(missing(run.id)).toMatch(/last changed/);
 		expect(missing(check.id)).toBeUndefined();
 	});
+	it('what a lid shuts in is read before the lid comes on: later runs do not make it old', () => {
+		const made = newPlan('open-trough', { ...FAMILY_DEFAULTS['open-trough'], body: 'five-plates', rimFlangeMm: 0, lid: true }).plan!;
+		const lid = made.joints.filter((j) => j.id.startsWith('lid')).map((j) => j.id);
+		made.fitUp.order = [
+			{ id: 'shell', name: 'Shell', parts: made.parts.filter((p) => p.id !== 'lid').map((p) => p.id) },
+			{ id: 'lid', name: 'Lid', parts: ['lid'] }
+		];
+		made.tacks = [...made.tacks.filter((t) => !lid.includes(t.joint)), ...made.tacks.filter((t) => lid.includes(t.joint))];
+		made.runs = [...made.runs.filter((r) => !lid.includes(r.joint)), ...made.runs.filter((r) => lid.includes(r.joint))];
+		const list = benchPlan(made).steps;
+		const shut = list.findLastIndex((s) => s.kind === 'measure' && s.features.includes('mouth-width'));
+		expect(list.slice(shut).some((s) => s.kind === 'run')).toBe(true);
+		const log: Logged[] = list.map((s, i) => ({ clientId: s.id, kind: 'step-done', step: s.id, at: 10 * i }));
+		const at = (feature: string) => (feature === 'mouth-width' ? 10 * shut + 1 : 10 * list.length);
+		const readings = made.features.map((f) => read({ feature: f.id, at: at(f.id) }));
+		expect(handOver(made, list, log, readings).missing.filter((m) => m.includes('width'))).toEqual([]);
+		// before the last run that comes before it, it is old all the same
+		const early = readings.map((r) => (r.feature === 'mouth-width' ? { ...r, at: 5 } : r));
+		expect(handOver(made, list, log, early).missing.join()).toMatch(/width.*last changed/);
+	});
 	it('outside is by the feature’s own limits, either side', () => {
 		const f = plan.features.find((x) => x.tolerance.lower !== undefined)!;
 		const names = (value: number) => handOver(plan, steps, all, [...every(), read({ feature: f.id, value, at: HOUR + 1 })]).outside;

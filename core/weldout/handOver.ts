@@ -44,9 +44,13 @@ export interface Judged {
 /** A step is behind the piece when it is done, or logged as a problem and passed. */
 export const isBehind = (e: Pick<Logged, 'kind' | 'step'>) => (e.kind === 'step-done' || e.kind === 'step-problem') && Boolean(e.step);
 
-/** When the piece was last changed, ms; nothing while no such step is behind it. */
-export function lastChange(steps: readonly BenchStep[], events: readonly Logged[]): number | undefined {
-	const changing = new Set(steps.filter((s) => CHANGES.includes(s.kind)).map((s) => s.id));
+/**
+ * When the piece was last changed before a feature could last be read, ms: what a lid shuts in is read before the lid comes on, and what is
+ * done after that does not count against it. Nothing while no such step is behind the piece.
+ */
+export function lastChange(steps: readonly BenchStep[], events: readonly Logged[], feature: string): number | undefined {
+	const read = steps.reduce((last, s, i) => (s.kind === 'measure' && s.features.includes(feature) ? i : last), -1);
+	const changing = new Set((read < 0 ? steps : steps.slice(0, read)).filter((s) => CHANGES.includes(s.kind)).map((s) => s.id));
 	const times = events.filter((e) => isBehind(e) && changing.has(e.step!)).map((e) => e.at);
 	return times.length ? Math.max(...times) : undefined;
 }
@@ -88,8 +92,7 @@ export function handOver(plan: PlanDocument, steps: readonly BenchStep[], events
 	const left = steps.filter((s) => !behind.has(s.id));
 	const closed = new Set(events.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 	const open = events.filter((e) => e.kind === 'step-problem' && !closed.has(e.clientId));
-	const changedAt = lastChange(steps, events);
-	const judged = plan.features.map((f) => judge(f, readings, changedAt));
+	const judged = plan.features.map((f) => judge(f, readings, lastChange(steps, events, f.id)));
 	const name = (id: string) => plan.features.find((f) => f.id === id)!.name;
 	const missing = [
 		...(left.length ? [`${left.length === 1 ? 'One step is' : `${left.length} steps are`} not behind it: ${listed(left.map((s) => s.title))}`] : []),

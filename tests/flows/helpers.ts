@@ -6,18 +6,25 @@ import { getDb } from '../../store/database';
 import { people } from '../../store/schema';
 
 const NAME = 'Whole Way';
-const PIN = '24680';
+const PIN = '24680135';
+
+/** Who signs what the other has welded. */
+export const INSPECTOR = 'Second Look';
 
 export async function addPerson() {
+	const pinHash = await hashPin(PIN);
 	await getDb()
 		.insert(people)
-		.values({ name: NAME, pinHash: await hashPin(PIN), roles: ['planner', 'welder', 'inspector', 'admin'] })
+		.values([
+			{ name: NAME, pinHash, roles: ['planner', 'welder', 'inspector', 'admin'] },
+			{ name: INSPECTOR, pinHash, roles: ['inspector'] }
+		])
 		.onConflictDoNothing();
 }
-export async function signIn(page: Page) {
+export async function signIn(page: Page, name = NAME) {
 	await page.goto('/sign-in');
 	await page.waitForLoadState('networkidle');
-	await page.getByLabel('Name').fill(NAME);
+	await page.getByLabel('Name').fill(name);
 	await page.getByLabel('PIN').fill(PIN);
 	await page.getByRole('button', { name: 'Sign in' }).click();
 	await page.waitForURL('**/jobs');
@@ -34,3 +41,13 @@ export const accessible = async (page: Page, where: string) => {
 	expect(violations.map((v) => `${where}: ${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
 };
 export const saved = (page: Page) => expect(page.getByText('All saved')).toBeVisible();
+/** A reading in every cell, as the drawing says or off by so much. */
+export async function readFeature(page: Page, name: string, off: readonly number[] = [0]) {
+	await page.getByLabel('Feature').selectOption({ label: name });
+	const cells = page.locator('input[id^="cell-"]');
+	const base = Number(/the drawing says ([-\d.]+)/.exec(await page.locator('main').innerText())?.[1] ?? 0);
+	for (let i = 0; i < (await cells.count()); i++) await cells.nth(i).fill((base + off[i % off.length]).toFixed(2));
+	await expect(page.getByText('Fill every cell'), name).toHaveCount(0);
+	await page.getByRole('button', { name: 'Keep this reading' }).click();
+	await expect(page.getByText(`${name}, `).last(), name).toBeVisible();
+}

@@ -1,7 +1,7 @@
 /** Every kind of feature read in a real browser, under the page's own security policy, with readings that are not flat. */
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { addPerson, ready, saved, signIn, stage } from './helpers';
+import { addPerson, readFeature, ready, saved, signIn, stage } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -62,19 +62,8 @@ for (const kind of ['butt-panel', 'cylinder'] as const)
 		await page.waitForTimeout(1500);
 		await page.goto(`/jobs/${job}/measure`);
 		const choice = page.getByLabel('Feature');
-		const kept = page.getByRole('button', { name: 'Keep this reading' });
 		await expect.poll(() => choice.locator('option').count()).toBeGreaterThan(3);
 		const names = await choice.locator('option').allInnerTexts();
-		for (const name of names) {
-			await choice.selectOption({ label: name });
-			const cells = page.locator('input[id^="cell-"]');
-			const drawing = /the drawing says ([-\d.]+)/.exec(await page.locator('main').innerText())?.[1];
-			const base = Number(drawing ?? 0);
-			for (let i = 0; i < (await cells.count()); i++) await cells.nth(i).fill((base + WAVE[i % 4]).toFixed(2));
-			await expect(page.getByText('Fill every cell'), name).toHaveCount(0);
-			await expect(kept, name).toBeEnabled();
-			await kept.click();
-			await expect(page.getByText(`${name}, `).last(), name).toBeVisible();
-		}
+		for (const name of names) await readFeature(page, name, WAVE);
 		expect(errors).toEqual([]);
 	});

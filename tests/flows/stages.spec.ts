@@ -225,7 +225,7 @@ test('a welder sees the plan and changes nothing; an inspector neither; an admin
 	await page.waitForLoadState('networkidle');
 	const name = `Lookout ${Date.now()}`;
 	await page.getByLabel('Name', { exact: true }).fill(name);
-	await page.getByLabel('PIN, 4 to 12 digits').fill('5150');
+	await page.getByLabel('PIN or pass phrase').fill('5173');
 	await page.getByRole('button', { name: 'Add', exact: true }).click();
 	await expect(page.getByRole('cell', { name, exact: true })).toBeVisible();
 	await expect(page.getByRole('checkbox', { name: `${name}: welder` })).toBeChecked();
@@ -235,7 +235,7 @@ test('a welder sees the plan and changes nothing; an inspector neither; an admin
 	await other.goto('/sign-in');
 	await other.waitForLoadState('networkidle');
 	await other.getByLabel('Name').fill(name);
-	await other.getByLabel('PIN').fill('5150');
+	await other.getByLabel('PIN').fill('5173');
 	await other.getByRole('button', { name: 'Sign in' }).click();
 	await other.waitForURL('**/jobs');
 	await expect(other.getByRole('button', { name: 'New job' })).toHaveCount(0);

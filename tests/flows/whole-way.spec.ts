@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, finalShape, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, finalShape, INSPECTOR, readFeature, ready, saved, signIn, stage } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -162,10 +162,39 @@ test('from blank to learned factor', async ({ page }) => {
 	expect(await strip(page)).not.toEqual(predicted);
 	expect(await page.evaluate(() => (window as unknown as { here?: boolean }).here)).toBe(true);
 
+	// what stands in the way is said, and whoever welded does not sign
 	await stage(page, 'Hand-over');
-	await page.getByRole('button', { name: 'Sign', exact: true }).click();
-	await expect(page.getByText('Signed by Whole Way')).toBeVisible();
+	await expect(page.getByText('Not to be accepted yet')).toBeVisible();
+	await expect(page.getByText('One problem is still open')).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Sign', exact: true })).toBeDisabled();
 	await accessible(page, 'hand-over');
+	await page.getByLabel(/What became of it/).fill('Cut back by hand, edge cleaned again');
+	await page.getByRole('button', { name: 'Close it' }).click();
+	await expect(page.getByText('✓ Closed: Cut back by hand')).toBeVisible();
+	await stage(page, 'Measure');
+	const names = await page.getByLabel('Feature').locator('option').allInnerTexts();
+	for (const name of names) if (!/^Mouth (width|squareness)/.test(name)) await readFeature(page, name);
+	// half a reading outlives a reload
+	await page.getByLabel('Feature').selectOption({ label: names[0] });
+	await page.locator('#cell-0').fill('12.3');
+	await page.reload();
+	await page.getByLabel('Feature').selectOption({ label: names[0] });
+	await expect(page.locator('#cell-0')).toHaveValue('12.3');
+	await stage(page, 'Hand-over');
+	await page.getByLabel(/Reason for the concession/).fill('Mouth is trimmed with the mesh');
+	await page.getByRole('button', { name: 'Sign', exact: true }).click();
+	await expect(page.getByText(/another inspector signs it/)).toBeVisible();
+	const handOver = page.url();
+	const planner = await page.context().cookies();
+	await signIn(page, INSPECTOR);
+	await page.goto(handOver);
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel(/Reason for the concession/).fill('Mouth is trimmed with the mesh');
+	await page.getByRole('button', { name: 'Sign', exact: true }).click();
+	await expect(page.getByText(`Signed by ${INSPECTOR}`)).toBeVisible();
+	await accessible(page, 'hand-over, signed');
+	await page.context().addCookies(planner);
+	await page.goto(handOver);
 
 	// out and in again under another name: the same job, the same forecast
 	await stage(page, 'Forecast');
@@ -260,4 +289,42 @@ test('the network drops at the bench: nothing is lost', async ({ page, context }
 	await expect(page.getByText(/kept on this device/)).toBeHidden({ timeout: 15_000 });
 	await page.reload();
 	await expect(page.getByText(/Step 2 of/)).toBeVisible();
+});
+
+test('taps that wait go from any page, under whoever made them, and two tabs do a step once', async ({ page, context }) => {
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Waiting taps');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await stage(page, 'Forecast');
+	await ready(page);
+	await page.getByRole('button', { name: /Issue revision 1/ }).click();
+	await page.getByRole('link', { name: 'Go to the bench' }).click();
+	await page.getByRole('button', { name: 'Start this piece' }).click();
+	await expect(page.getByText(/Step 1 of/)).toBeVisible();
+	// a second tab follows the first by itself
+	const other = await context.newPage();
+	await other.goto(page.url());
+	await expect(other.getByText(/Step 1 of/)).toBeVisible();
+	await page.getByRole('button', { name: 'Done' }).click();
+	await expect(other.getByText(/Step 2 of/)).toBeVisible({ timeout: 15_000 });
+	await other.close();
+	// the server is not reached: taps wait, also over a sign-out
+	await page.route('**/api/pieces/*/events', (route) => route.abort());
+	await page.getByRole('button', { name: 'Done' }).click();
+	await page.getByRole('button', { name: 'Done' }).click();
+	await expect(page.getByText(/Not sent yet/)).toBeVisible();
+	const piece = await page.locator('#piece').inputValue();
+	await page.getByRole('button', { name: 'Sign out' }).click();
+	await expect(page.getByText('2 taps wait on this device')).toBeVisible();
+	await page.unroute('**/api/pieces/*/events');
+	// somebody else signs in, and never goes to the bench
+	await signIn(page, INSPECTOR);
+	await expect(page.getByText(/tap(s)? wait/)).toHaveCount(0, { timeout: 15_000 });
+	const events = await page.evaluate(async (id) => (await (await fetch(`/api/pieces/${id}/events`)).json()).events, piece);
+	expect(events.slice(-2).map((e: { person: string; sentBy: string }) => [e.person, e.sentBy])).toEqual([
+		['Whole Way', INSPECTOR],
+		['Whole Way', INSPECTOR]
+	]);
 });

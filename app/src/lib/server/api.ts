@@ -1,12 +1,12 @@
 /** One shape for every answer that is not a success, and one way to read a body. */
 import { json, type RequestEvent } from '@sveltejs/kit';
-import { FaultError, shown, type Fault } from '$core/document/faults';
+import { FaultError, type Fault } from '$core/document/faults';
 import { isRefusal, Refusal as PlannersRefusal } from '$core/refusal/refusal';
-import { readAs } from '$core/document/validate';
 import type { Person } from '$store/auth';
 import { isAway } from '$store/away';
 import { ConflictError, MissingError, StateError } from '$store/jobs';
 import { log } from './log';
+import { parseAs } from './parse';
 
 export interface Refusal {
 	message: string;
@@ -45,16 +45,7 @@ export async function readBytes(request: Request, limit: number): Promise<Uint8A
 }
 
 export async function readBody<T extends object>(request: Request, type: new () => T, limit = BODY_LIMIT): Promise<T> {
-	const text = await readText(request, limit);
-	let raw: unknown;
-	try {
-		raw = JSON.parse(text);
-	} catch {
-		throw new FaultError([{ field: 'body', value: shown(text), allowed: 'must be JSON' }]);
-	}
-	const read = readAs(type, raw);
-	if (!read.value) throw new FaultError(read.faults);
-	return read.value;
+	return parseAs(type, await readText(request, limit));
 }
 
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/i;

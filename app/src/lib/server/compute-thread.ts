@@ -10,6 +10,7 @@ import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
 import type { ComputeAnswer, ComputeTask, ReadFile } from './compute';
+import { parseJson, planBody } from './parse';
 import { makeSheet } from './sheets';
 
 function work(task: ComputeTask): unknown {
@@ -24,17 +25,14 @@ function work(task: ComputeTask): unknown {
 			return makeSheet(task.task);
 		case 'read':
 			return readFile(task.text);
+		case 'plan-body':
+			return planBody(task.text);
 	}
 }
 
 /** A job file or a record, whichever it says it is. */
 function readFile(text: string): ReadFile {
-	let raw: unknown;
-	try {
-		raw = JSON.parse(text);
-	} catch (e) {
-		throw new FaultError([{ field: 'file', value: (e as Error).message.slice(0, 80), allowed: 'must be JSON text' }]);
-	}
+	const raw = parseJson(text, 'file');
 	return isRecord(raw) ? { record: jobRecordOf(raw) } : { file: jobFileOf(text) };
 }
 

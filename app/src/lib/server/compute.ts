@@ -11,6 +11,8 @@ import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
 import type { BenchPlan } from '$core/weldout/benchPlan';
+import type { PlanBody } from './dto';
+import { planBody } from './parse';
 import type { SheetTask } from './sheets';
 
 export interface LessonTask {
@@ -25,7 +27,8 @@ export type ComputeTask =
 	| { kind: 'bench'; plan: PlanDocument }
 	| { kind: 'access'; plan: PlanDocument }
 	| { kind: 'sheet'; task: SheetTask }
-	| { kind: 'read'; text: string };
+	| { kind: 'read'; text: string }
+	| { kind: 'plan-body'; text: string };
 export type ComputeAnswer = { result: unknown } | { refused: string } | { faults: Fault[] };
 
 /** Longer than any piece the linear method accepts should take. */
@@ -65,6 +68,11 @@ export const findingsOf = (plan: PlanDocument) => inThread<Finding[]>({ kind: 'a
 export const sheetInThread = (task: SheetTask) => inThread<Uint8Array<ArrayBuffer>>({ kind: 'sheet', task });
 /** @throws FaultError with every fault of the file */
 export const readInThread = (text: string) => inThread<ReadFile>({ kind: 'read', text });
+
+/** Bodies up to this are read where they arrive: it takes less than handing them over, and does not wait behind anything. */
+const LARGE = 100_000;
+/** The body of a save, read and found sound. @throws FaultError */
+export const readPlanBody = async (text: string) => (text.length > LARGE ? inThread<PlanBody>({ kind: 'plan-body', text }) : planBody(text));
 
 /** Steps of a plan as it was stored, with their pictures: worked out once, and by whoever asks first. */
 const kept = new Map<string, Promise<BenchPlan>>();

@@ -325,8 +325,8 @@ export interface RecordData {
 const stamp = (d: Date) => `${d.toISOString().slice(0, 16).replace('T', ' ')} UTC`;
 const heading = (text: string) => ({ text, bold: true, margin: [0, 10, 0, 2] as [number, number, number, number] });
 const table = (widths: (number | '*' | 'auto')[], head: string[], rows: string[][]): Content => ({
-	layout: lines,
-	fontSize: 9.5,
+	layout: { ...lines, hLineWidth: () => 0.4, paddingTop: () => 1.5, paddingBottom: () => 1 },
+	fontSize: 9,
 	table: { headerRows: 1, dontBreakRows: true, widths, body: [head.map((text) => ({ text, bold: true })), ...rows] }
 });
 

@@ -11,7 +11,6 @@
 	import { call, type Refusal } from '$lib/call';
 	import { ReadingDraft } from '$lib/measure/draft.svelte';
 	import { quantity } from '$lib/units';
-	import { uuid } from '$lib/uuid';
 	import { pointing } from '$core/draw/svg';
 	import PiecePicture from '$lib/ui/PiecePicture.svelte';
 	import Choice from '$lib/ui/Choice.svelte';

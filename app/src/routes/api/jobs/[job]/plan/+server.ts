@@ -1,8 +1,7 @@
 import { json } from '@sveltejs/kit';
-import { planFaults } from '$core/reading/readPlan';
 import { FaultError } from '$core/document/faults';
-import { answer, idOf, personOf, readBody } from '$lib/server/api';
-import { PlanBody } from '$lib/server/dto';
+import { answer, BODY_LIMIT, idOf, personOf, readText } from '$lib/server/api';
+import { readPlanBody } from '$lib/server/compute';
 import { getDb } from '$store/database';
 import { currentPlan, revisionNumbered, savePlan } from '$store/jobs';
 
@@ -18,9 +17,7 @@ export const GET = ({ params, url }) =>
 
 export const PUT = (event) =>
 	answer(async () => {
-		const body = await readBody(event.request, PlanBody);
-		const faults = planFaults(body.plan);
-		if (faults.length) throw new FaultError(faults);
+		const body = await readPlanBody(await readText(event.request, BODY_LIMIT));
 		const saved = await savePlan(getDb(), idOf(event.params.job, 'This job'), body, body.plan, personOf(event).id);
 		return json({ id: saved.id, revision: saved.revision, version: saved.version, state: saved.state });
 	});

@@ -1,0 +1,29 @@
+/** Text into what a route accepts, or the faults of it. */
+import { planFaults } from '$core/reading/readPlan';
+import { FaultError, shown } from '$core/document/faults';
+import { readAs } from '$core/document/validate';
+import { PlanBody } from './dto';
+
+/** @throws FaultError */
+export function parseJson(text: string, field: string): unknown {
+	try {
+		return JSON.parse(text);
+	} catch {
+		throw new FaultError([{ field, value: shown(text.slice(0, 200)), allowed: 'must be JSON' }]);
+	}
+}
+
+/** @throws FaultError with every fault */
+export function parseAs<T extends object>(type: new () => T, text: string): T {
+	const read = readAs(type, parseJson(text, 'body'));
+	if (!read.value) throw new FaultError(read.faults);
+	return read.value;
+}
+
+/** What a save sends: sound in its shape and in its sense. @throws FaultError */
+export function planBody(text: string): PlanBody {
+	const body = parseAs(PlanBody, text);
+	const faults = planFaults(body.plan);
+	if (faults.length) throw new FaultError(faults);
+	return body;
+}
