@@ -74,6 +74,9 @@ export async function killing(shop: Shop, counts: KillCounts, seed = 1): Promise
 	return report;
 }
 
+/** Small, so that many tasks fit into a minute. */
+const SMALL_PANEL = { kind: 'butt-panel', parameters: { widthsMm: [60, 60], lengthMm: 160, thicknessMm: 1.5, material: '1.4301' } };
+
 export interface TaskReport {
 	made: number;
 	done: number;
@@ -84,15 +87,15 @@ export interface TaskReport {
 /** Tasks with the worker killed under them: none is lost, and an idle worker is at a new one soon. */
 export async function killedTasks(shop: Shop, count: number, kills: number): Promise<TaskReport> {
 	const [planner] = await shop.people(1, ['planner'], 'Asker');
-	const { job } = await shop.issuedJob(planner.visitor, 'Asked for much', 1);
+	const { job } = await shop.issuedJob(planner.visitor, 'Asked for much', 1, SMALL_PANEL);
 	const { plan } = (await planner.visitor.get(`/api/jobs/${job}/plan`)).body;
 	const ask = async (weight: number) =>
 		(
 			await planner.visitor.post(`/api/jobs/${job}/tasks`, {
 				revision: plan.revision,
 				version: plan.version,
-				kind: 'order-search',
-				goals: { weights: [{ id: 'mouth-width', weight }], time: 1, heat: 1, flip: 1, mayReverse: false, restarts: 0 }
+				kind: 'presets',
+				goals: { weights: [], time: weight, heat: 1, flip: 1, mayReverse: false, restarts: 0 }
 			})
 		).body.task?.id as string;
 	const ids: string[] = [];
@@ -123,5 +126,7 @@ export async function killedTasks(shop: Shop, count: number, kills: number): Pro
 		if (row?.ms) takenMs = Number(row.ms);
 		await sleep(100);
 	}
-	return { made: ids.length, done, takenMs };
+	ids.push(last);
+	for (let i = 0; i < 240 && (await states()).running; i++) await sleep(250);
+	return { made: ids.length - 1, done, takenMs };
 }

@@ -66,6 +66,11 @@ export class Visitor {
 	post = (route: string, body: unknown = {}) => this.send('POST', route, body);
 }
 
+const TROUGH = {
+	kind: 'open-trough',
+	parameters: { lengthMm: 240, widthMm: 140, depthMm: 60, thicknessMm: 1.5, material: '1.4301', body: 'u-body', rimFlangeMm: 0, bendRadiusMm: 2 }
+};
+
 type Kind = 'server' | 'worker' | 'database';
 
 export class Shop {
@@ -127,19 +132,10 @@ export class Shop {
 			await client.end().catch(() => {});
 		}
 	}
-	/** A job issued to the bench, and its pieces. */
-	async issuedJob(planner: Visitor, name: string, quantity: number): Promise<{ job: string; pieces: string[] }> {
-		const parameters = {
-			lengthMm: 240,
-			widthMm: 140,
-			depthMm: 60,
-			thicknessMm: 1.5,
-			material: '1.4301',
-			body: 'u-body',
-			rimFlangeMm: 0,
-			bendRadiusMm: 2
-		};
-		const made = await planner.post('/api/jobs', { name, quantity, family: { kind: 'open-trough', parameters } });
+	/** A job issued to the bench, and its pieces: a small trough unless another family is named. */
+	async issuedJob(planner: Visitor, name: string, quantity: number, family: object = TROUGH): Promise<{ job: string; pieces: string[] }> {
+		const made = await planner.post('/api/jobs', { name, quantity, family });
+		if (made.status !== 201) throw new Error(`not made: ${JSON.stringify(made.body)}`);
 		const job = made.body.job.id as string;
 		const { plan } = (await planner.get(`/api/jobs/${job}/plan`)).body;
 		const issued = await planner.post(`/api/jobs/${job}/issue`, { revision: plan.revision, version: plan.version });

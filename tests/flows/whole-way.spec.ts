@@ -172,7 +172,9 @@ test('from blank to learned factor', async ({ page }) => {
 	await page.getByRole('button', { name: 'Close it' }).click();
 	await expect(page.getByText('✓ Closed: Cut back by hand')).toBeVisible();
 	await stage(page, 'Measure');
-	const names = await page.getByLabel('Feature').locator('option').allInnerTexts();
+	const choice = page.getByLabel('Feature').locator('option');
+	await expect.poll(() => choice.count()).toBeGreaterThan(3);
+	const names = await choice.allInnerTexts();
 	for (const name of names) if (!/^Mouth (width|squareness)/.test(name)) await readFeature(page, name);
 	// half a reading outlives a reload
 	await page.getByLabel('Feature').selectOption({ label: names[0] });
