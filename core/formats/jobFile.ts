@@ -4,6 +4,7 @@ import { IsIn, Matches } from 'class-validator';
 import { planFaults } from '../reading/readPlan';
 import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
+import { upgraded } from '../document/upgrade';
 import { readAs } from '../document/validate';
 import { Int, Maybe, Name, Note, One } from '../document/validators';
 
@@ -35,6 +36,12 @@ export function readJobFile(text: string): { file: JobFile; faults: [] } | { fil
 		raw = JSON.parse(text);
 	} catch (e) {
 		return { faults: [{ field: 'file', value: (e as Error).message.slice(0, 80), allowed: 'must be JSON text' }] };
+	}
+	try {
+		if (typeof raw === 'object' && raw !== null && 'plan' in raw) raw = { ...raw, plan: upgraded(raw.plan, 'plan') };
+	} catch (e) {
+		if (!(e instanceof FaultError)) throw e;
+		return { faults: e.faults };
 	}
 	const read = readAs(JobFile, raw);
 	if (!read.value) return { faults: read.faults };

@@ -6,6 +6,7 @@ import 'reflect-metadata';
 import { IsArray, IsISO8601, IsIn, IsNumber } from 'class-validator';
 import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
+import { upgraded } from '../document/upgrade';
 import { readAs, type DocumentLimits } from '../document/validate';
 import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '../document/validators';
 import { EVENT_KINDS, MOMENTS, POSTURES, type EventKind, type Moment, type Posture } from '../document/words';
@@ -90,9 +91,19 @@ export class JobRecord {
 
 export const isRecord = (raw: unknown): boolean => typeof raw === 'object' && raw !== null && (raw as { format?: unknown }).format === 'sarta-record';
 
+/** Each revision as this version writes it. @throws FaultError */
+function withCurrentPlans(raw: unknown): unknown {
+	const revisions = (raw as { revisions?: unknown } | null)?.revisions;
+	if (!Array.isArray(revisions)) return raw;
+	const current = revisions.map((r: unknown, i) =>
+		typeof r === 'object' && r !== null && 'plan' in r ? { ...r, plan: upgraded(r.plan, `revisions[${i}].plan`) } : r
+	);
+	return { ...(raw as object), revisions: current };
+}
+
 /** @throws FaultError with every fault: a record is taken whole or not at all */
 export function jobRecordOf(raw: unknown): JobRecord {
-	const read = readAs(JobRecord, raw, '', RECORD_LIMITS);
+	const read = readAs(JobRecord, withCurrentPlans(raw), '', RECORD_LIMITS);
 	if (!read.value) throw new FaultError(read.faults);
 	const record = read.value;
 	const faults: Fault[] = [];

@@ -1,6 +1,7 @@
 /** The one way into a plan, whoever brings it: shape first, then sense, its family's sizes among it. */
 import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
+import { upgraded } from '../document/upgrade';
 import { readAs } from '../document/validate';
 import { familyFaults } from '../families/readSizes';
 import { checkPlan } from '../plan/check';
@@ -13,7 +14,14 @@ export function planFaults(plan: PlanDocument, at = ''): Fault[] {
 
 /** @returns the plan, or every fault found; never half of either */
 export function readPlan(raw: unknown, at = ''): { plan: PlanDocument; faults: [] } | { plan?: undefined; faults: Fault[] } {
-	const read = readAs(PlanDocument, raw, at);
+	let current: unknown;
+	try {
+		current = upgraded(raw, at);
+	} catch (e) {
+		if (!(e instanceof FaultError)) throw e;
+		return { faults: e.faults };
+	}
+	const read = readAs(PlanDocument, current, at);
 	if (!read.value) return { faults: read.faults };
 	const faults = planFaults(read.value, at);
 	return faults.length ? { faults } : { plan: read.value, faults: [] };
