@@ -115,6 +115,10 @@ export async function importRecord(db: Database, record: JobRecord, name: string
 	});
 }
 
+export async function hasImportedRecord(db: Connection, jobId: string): Promise<boolean> {
+	return (await db.select({ id: importedRecords.id }).from(importedRecords).where(eq(importedRecords.jobId, jobId)).limit(1)).length > 0;
+}
+
 /** The record a job came with, if it came with one. */
 export async function importedRecordOf(db: Connection, jobId: string) {
 	const [row] = await db

@@ -7,10 +7,9 @@ import { PlanDocument } from '../document/schema';
 import { upgraded } from '../document/upgrade';
 import { readAs } from '../document/validate';
 import { Int, Maybe, Name, Note, One } from '../document/validators';
+import { JOB_FILE_LIMIT } from './limits';
 
 export const JOB_FILE_VERSION = 1;
-/** Larger files are refused before they are parsed, bytes. */
-export const JOB_FILE_LIMIT = 4_000_000;
 
 export class JobHeader {
 	@Name(120) name!: string;

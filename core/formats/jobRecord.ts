@@ -14,8 +14,6 @@ import { planFaults } from '../reading/readPlan';
 import { JobHeader } from './jobFile';
 
 export const RECORD_VERSION = 1;
-/** Larger files are refused before they are parsed, bytes. */
-export const RECORD_LIMIT = 40_000_000;
 
 /** Plans stand three levels deeper here, and a log has thousands of lines. */
 const RECORD_LIMITS: DocumentLimits = { depth: 16, values: 1_500_000 };

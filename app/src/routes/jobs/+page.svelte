@@ -3,6 +3,7 @@
 	import { page } from '$app/state';
 	import { FAMILY_WORDS } from '$core/families';
 	import type { FamilyKind } from '$core/document/words';
+	import { JOB_FILE_LIMIT, RECORD_LIMIT } from '$core/formats/limits';
 	import { call, type Refusal } from '$lib/call';
 	import { length } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -43,15 +44,17 @@
 	}
 	async function importFile(file: File | undefined) {
 		if (!file) return;
-		if (file.size > 4_000_000) {
+		const isRecord = file.name.endsWith('.sarta-record.json');
+		const limit = isRecord ? RECORD_LIMIT : JOB_FILE_LIMIT;
+		if (file.size > limit) {
 			refusal = {
 				status: 400,
 				message: 'The file was not taken',
-				faults: [{ field: 'file', value: `${(file.size / 1e6).toFixed(1)} MB`, allowed: 'at most 4 MB' }]
+				faults: [{ field: 'file', value: `${(file.size / 1e6).toFixed(1)} MB`, allowed: `at most ${limit / 1e6} MB` }]
 			};
 			return;
 		}
-		const r = await call<{ job: { id: string } }>('POST', '/api/jobs/import', undefined, await file.text());
+		const r = await call<{ job: { id: string } }>('POST', `/api/jobs/import${isRecord ? '?record' : ''}`, undefined, await file.text());
 		if (r.ok) await goto(`/jobs/${r.data.job.id}/job`);
 		else refusal = { ...r.refusal, message: `${file.name} was refused whole; nothing was changed. ${r.refusal.message}` };
 	}

@@ -5,6 +5,7 @@ import { idOf } from '$lib/server/api';
 import { readingCounts } from '$store/bench';
 import { getDb } from '$store/database';
 import { currentPlan, getJob, MissingError, piecesOf, revisionsOf } from '$store/jobs';
+import { hasImportedRecord } from '$store/record';
 import { listHeats, listMaterials, listProcedures } from '$store/library';
 
 export const load = async ({ params, depends }) => {
@@ -12,7 +13,7 @@ export const load = async ({ params, depends }) => {
 	try {
 		const db = getDb();
 		const id = idOf(params.job, 'This job');
-		const [job, revision, pieces, counts, revisions, materials, heats, procedures] = await Promise.all([
+		const [job, revision, pieces, counts, revisions, materials, heats, procedures, hasHistory] = await Promise.all([
 			getJob(db, id),
 			currentPlan(db, id),
 			piecesOf(db, id),
@@ -20,7 +21,8 @@ export const load = async ({ params, depends }) => {
 			revisionsOf(db, id),
 			listMaterials(db),
 			listHeats(db),
-			listProcedures(db)
+			listProcedures(db),
+			hasImportedRecord(db, id)
 		]);
 		const ownMaterials = materials.map((m) => m.material);
 		return {
@@ -32,6 +34,7 @@ export const load = async ({ params, depends }) => {
 				document: JSON.parse(JSON.stringify(revision.document)) as typeof revision.document
 			},
 			revisions,
+			hasHistory,
 			pieces: pieces.map((p) => ({ id: p.id, serial: p.serial, state: p.state, readings: counts.get(p.id) ?? 0 })),
 			factors: await factorsOf(revision.document),
 			grades: [...GRADES, ...ownMaterials].map((g) => ({ id: g.id, name: g.name })),

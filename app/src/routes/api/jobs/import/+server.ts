@@ -1,6 +1,5 @@
 import { json } from '@sveltejs/kit';
-import { JOB_FILE_LIMIT } from '$core/formats/jobFile';
-import { RECORD_LIMIT } from '$core/formats/jobRecord';
+import { JOB_FILE_LIMIT, RECORD_LIMIT } from '$core/formats/limits';
 import { readInThread } from '$lib/server/compute';
 import { answer, auditOf, personOf, readText } from '$lib/server/api';
 import { writeAudit } from '$store/audit';

@@ -201,6 +201,8 @@
 				</ul>
 				<div class="flex flex-wrap gap-3 text-sm">
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/export" download>Job file</a>
+					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/record" download>Job with its record</a>
+					{#if data.hasHistory}<a class="text-primary-700 underline" href="/jobs/{data.job.id}/history">History it came with</a>{/if}
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/traveller.pdf" target="_blank" rel="noopener">Traveller (PDF)</a>
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/run-sheet.pdf" target="_blank" rel="noopener">Run sheet (PDF)</a>
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/marks-sheet.pdf" target="_blank" rel="noopener">Marks sheet (PDF)</a>
