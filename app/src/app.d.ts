@@ -10,6 +10,8 @@ declare global {
 		interface Error {
 			message: string;
 			reference?: string;
+			/** what failed is waited for: the page tries again */
+			isAway?: boolean;
 		}
 	}
 }

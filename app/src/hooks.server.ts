@@ -72,7 +72,7 @@ export const handleError: HandleServerError = ({ error, status, event }) => {
 	if (status === 404) return { message: 'There is nothing at this address.' };
 	if (isAway(error)) {
 		event.locals.isAway = true;
-		return { message: AWAY };
+		return { message: AWAY, isAway: true };
 	}
 	const reference = crypto.randomUUID().slice(0, 8);
 	log.error({ reference, err: error }, 'page failed');
