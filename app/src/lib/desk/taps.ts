@@ -46,6 +46,7 @@ export async function openTaps(): Promise<TapStore> {
 			db.createObjectStore('refused', { keyPath: 'clientId' });
 		}
 	});
+	await takeOver((tap) => db.add('waiting', tap));
 	return {
 		waiting: () => db.getAll('waiting'),
 		refused: () => db.getAll('refused'),
@@ -67,6 +68,23 @@ export async function openTaps(): Promise<TapStore> {
 			await tx.done;
 		}
 	};
+}
+
+/** Taps as they were kept before: one text a piece. They go with the others; a text that cannot be read stays where it is. */
+async function takeOver(add: (tap: Tap) => Promise<unknown>) {
+	if (typeof localStorage === 'undefined' || typeof localStorage.key !== 'function') return;
+	const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i) ?? '');
+	for (const key of keys) {
+		const pieceId = /^sarta-bench-([0-9a-f-]{36})$/.exec(key)?.[1];
+		if (!pieceId) continue;
+		try {
+			for (const tap of JSON.parse(localStorage.getItem(key) ?? '[]') as Omit<Tap, 'pieceId'>[])
+				await add({ ...tap, pieceId }).catch(() => undefined);
+			localStorage.removeItem(key);
+		} catch {
+			// not ours, or cut short
+		}
+	}
 }
 
 /** Where nothing can be kept: as long as the page is open. */
