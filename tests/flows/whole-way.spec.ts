@@ -10,6 +10,21 @@ test.afterAll(closeDb);
 const strip = async (page: Page) =>
 	(await page.getByRole('region', { name: 'Features' }).getByRole('button').allInnerTexts()).map((t) => t.replace(/\s+/g, ' '));
 
+/** A new job as it comes, issued and begun at the bench. */
+async function startPiece(page: Page, name: string) {
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill(name);
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await stage(page, 'Forecast');
+	await ready(page);
+	await page.getByRole('button', { name: /Issue revision 1/ }).click();
+	await page.getByRole('link', { name: 'Go to the bench' }).click();
+	await page.getByRole('button', { name: 'Start this piece' }).click();
+	await expect(page.getByText(/Step 1 of/)).toBeVisible();
+}
+
 test('from blank to learned factor', async ({ page }) => {
 	const errors: string[] = [];
 	page.on('pageerror', (e) => errors.push(e.message));
@@ -272,17 +287,7 @@ test('a wrong file is refused with its faults, and two tabs saving tell each oth
 });
 
 test('the network drops at the bench: nothing is lost', async ({ page, context }) => {
-	await signIn(page);
-	await page.getByRole('button', { name: 'New job' }).click();
-	await page.getByLabel('Job name').fill('Dropped line');
-	await page.getByRole('button', { name: 'Make the job' }).click();
-	await page.waitForURL('**/parts');
-	await stage(page, 'Forecast');
-	await ready(page);
-	await page.getByRole('button', { name: /Issue revision 1/ }).click();
-	await page.getByRole('link', { name: 'Go to the bench' }).click();
-	await page.getByRole('button', { name: 'Start this piece' }).click();
-	await expect(page.getByText(/Step 1 of/)).toBeVisible();
+	await startPiece(page, 'Dropped line');
 	await context.setOffline(true);
 	await page.getByRole('button', { name: 'Done' }).click();
 	await expect(page.getByText(/Step 2 of/)).toBeVisible();
@@ -294,17 +299,7 @@ test('the network drops at the bench: nothing is lost', async ({ page, context }
 });
 
 test('taps that wait go from any page, under whoever made them, and two tabs do a step once', async ({ page, context }) => {
-	await signIn(page);
-	await page.getByRole('button', { name: 'New job' }).click();
-	await page.getByLabel('Job name').fill('Waiting taps');
-	await page.getByRole('button', { name: 'Make the job' }).click();
-	await page.waitForURL('**/parts');
-	await stage(page, 'Forecast');
-	await ready(page);
-	await page.getByRole('button', { name: /Issue revision 1/ }).click();
-	await page.getByRole('link', { name: 'Go to the bench' }).click();
-	await page.getByRole('button', { name: 'Start this piece' }).click();
-	await expect(page.getByText(/Step 1 of/)).toBeVisible();
+	await startPiece(page, 'Waiting taps');
 	// a second tab follows the first by itself
 	const other = await context.newPage();
 	await other.goto(page.url());
