@@ -9,6 +9,10 @@ const DEVICE_DAYS = 400;
 const isSecure = ({ url, request }: Pick<RequestEvent, 'url' | 'request'>) =>
 	process.env.ORIGIN ? url.protocol === 'https:' : request.headers.get('x-forwarded-proto') === 'https';
 
+/** The address people reach the server by, for what is printed: without an ORIGIN, the one this request came to. */
+export const addressOf = (asked: Pick<RequestEvent, 'url' | 'request'>) =>
+	process.env.ORIGIN ? asked.url.origin : `${isSecure(asked) ? 'https' : 'http'}://${asked.request.headers.get('host') ?? asked.url.host}`;
+
 type Asked = Pick<RequestEvent, 'url' | 'request'>;
 
 export const setSession = (cookies: Cookies, token: string, expires: Date, asked: Asked) =>

@@ -1,5 +1,6 @@
 import { answer } from '$lib/server/api';
 import { benchPlanOf, sheetInThread } from '$lib/server/compute';
+import { addressOf } from '$lib/server/session';
 import { asPdf, sheetOf } from '$lib/server/sheet';
 import { getDb } from '$store/database';
 import { piecesOf } from '$store/jobs';
@@ -9,6 +10,6 @@ export const GET = (event) =>
 		const { head, plan, stored, quantity, unit } = await sheetOf(event, 'Traveller');
 		const [bench, pieces] = [await benchPlanOf(stored), await piecesOf(getDb(), stored.jobId)];
 		const serials = pieces.map((p) => p.serial);
-		const address = `${event.url.origin}/jobs/${stored.jobId}/weld-out`;
+		const address = `${addressOf(event)}/jobs/${stored.jobId}/weld-out`;
 		return asPdf(await sheetInThread({ sheet: 'traveller', head, plan, bench, quantity, serials, address, unit }), 'traveller');
 	});
