@@ -13,6 +13,7 @@ export default {
 			routes: 'app/src/routes',
 			appTemplate: 'app/src/app.html',
 			errorTemplate: 'app/src/error.html',
+			serviceWorker: 'app/src/service-worker',
 			assets: 'app/static',
 			hooks: { server: 'app/src/hooks.server', client: 'app/src/hooks.client' }
 		},

@@ -6,14 +6,13 @@ import 'reflect-metadata';
 import { mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { benchPlan } from '../core/weldout/benchPlan';
-import { writeAudit, auditPage } from '../store/audit';
+import { writeAudit } from '../store/audit';
 import { unlock, unlockAddresses } from '../store/auth';
 import { backup, BackupError, restore, type Progress } from '../store/backup';
 import { closeDb, getDb } from '../store/database';
-import { listJobs } from '../store/jobs';
-import { listHeats, listMaterials, listPeople, listProcedures, allFactors } from '../store/library';
+import { everything } from '../store/everything';
 import { migrateTo, NewerDatabaseError } from '../store/migration';
-import { recordOf, type Titles } from '../store/record';
+import type { Titles } from '../store/record';
 
 const USE = `use: sarta backup FILE                everything in one file, while work goes on
      sarta restore FILE               puts a backup in the place of what is there, which is kept under another name; Sarta must be stopped
@@ -50,19 +49,15 @@ async function exportAll(folder: string) {
 	mkdirSync(folder, { recursive: true });
 	if (readdirSync(folder).length) throw new UseError(`${folder} is not empty: nothing is written over`);
 	const db = getDb();
-	const write = (name: string, value: unknown) => writeFileSync(path.join(folder, name), `${JSON.stringify(value, null, '\t')}\n`);
-	const jobs = [...(await listJobs(db, '', false)), ...(await listJobs(db, '', true))];
-	for (const [i, job] of jobs.entries()) {
-		console.error(`  ${i + 1} of ${jobs.length}  ${job.number} ${job.name}`);
-		const titles: Titles = (r) => Promise.resolve(new Map(benchPlan(r.document).steps.map((s) => [s.id, s.title])));
-		write(`job-${job.number}.sarta-record.json`, await recordOf(db, job.id, titles));
+	const titles: Titles = (r) => Promise.resolve(new Map(benchPlan(r.document).steps.map((x) => [x.id, x.title])));
+	let files = 0;
+	for await (const { name, text, about } of everything(db, titles)) {
+		console.error(`  ${about}`);
+		writeFileSync(path.join(folder, name), text);
+		files++;
 	}
-	write('people.json', await listPeople(db));
-	write('library.json', { procedures: await listProcedures(db), materials: await listMaterials(db), heats: await listHeats(db) });
-	write('factors.json', await allFactors(db));
-	write('audit.json', await auditPage(db, undefined, 1e6));
-	await writeAudit(db, 'exported', { about: `everything, ${jobs.length} jobs, to ${path.resolve(folder)}` });
-	console.log(`${jobs.length} jobs, people, library, factors and audit in ${folder}.`);
+	await writeAudit(db, 'exported', { about: `everything, ${files} files, to ${path.resolve(folder)}` });
+	console.log(`${files} files, every job with its record, people, library, factors and audit, in ${folder}.`);
 }
 
 async function letIn(name: string) {

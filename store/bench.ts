@@ -1,14 +1,17 @@
 /** The bench log, measurements and signatures of a piece. */
-import { and, count, asc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, count, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { PlanDocument } from '../core/document/schema';
 import type { BenchStep } from '../core/weldout/benchSteps';
+import type { EventData } from '../core/weldout/happenings';
 import { handOver, type HandOver } from '../core/weldout/handOver';
+import { mayTakeBack, standing } from '../core/weldout/logbook';
 import { writeAudit, type AuditEntry } from './audit';
 import type { Person, Role } from './auth';
 import type { Connection, Database, Transaction } from './database';
 import { latestRevision, MissingError, StateError } from './jobs';
-import { benchEvents, benchStamps, measurements, people, pieces, planRevisions, signatures } from './schema';
+import { tellOf } from './listening';
+import { benchEvents, benchStamps, jobs, measurements, people, pieces, planRevisions, signatures } from './schema';
 
 export interface NewEvent {
 	clientId: string;
@@ -16,8 +19,9 @@ export interface NewEvent {
 	step?: string | null;
 	note?: string | null;
 	happenedAt: Date;
-	/** the problem that this closes, by its clientId */
+	/** the problem that this closes, or the event that it takes back, by its clientId */
 	about?: string | null;
+	data?: EventData | null;
 	/** who was signed in on the device when it was tapped; absent: whoever sends it */
 	stamp?: string | null;
 }
@@ -25,8 +29,12 @@ export type BenchEvent = Awaited<ReturnType<typeof eventsOf>>[number];
 
 const senders = alias(people, 'senders');
 
-export async function eventsOf(db: Connection, pieceId: string) {
-	return db
+/** Lines of a log in one answer. */
+export const LOG_PAGE = 1000;
+
+/** @param after number of the last line that is known already; absent: from the first on, all of them */
+export async function eventsOf(db: Connection, pieceId: string, after?: number) {
+	const asked = db
 		.select({
 			seq: benchEvents.seq,
 			clientId: benchEvents.clientId,
@@ -37,6 +45,7 @@ export async function eventsOf(db: Connection, pieceId: string) {
 			happenedAt: benchEvents.happenedAt,
 			receivedAt: benchEvents.receivedAt,
 			about: benchEvents.about,
+			data: benchEvents.data,
 			personId: benchEvents.personId,
 			person: people.name,
 			sentBy: senders.name
@@ -44,7 +53,27 @@ export async function eventsOf(db: Connection, pieceId: string) {
 		.from(benchEvents)
 		.innerJoin(people, eq(people.id, benchEvents.personId))
 		.leftJoin(senders, eq(senders.id, benchEvents.sentBy))
-		.where(eq(benchEvents.pieceId, pieceId))
+		.where(and(eq(benchEvents.pieceId, pieceId), after === undefined ? undefined : gt(benchEvents.seq, after)))
+		.orderBy(asc(benchEvents.seq));
+	return after === undefined ? asked : asked.limit(LOG_PAGE);
+}
+
+/** Pieces that are begun and not handed over, of jobs that are not put away, with the revision each is welded to; the longest at the bench first. */
+export async function piecesAtBench(db: Connection) {
+	return db
+		.select({
+			id: pieces.id,
+			serial: pieces.serial,
+			state: pieces.state,
+			jobId: jobs.id,
+			job: sql<string>`${jobs.number} || ' ' || ${jobs.name}`,
+			revisionId: benchEvents.planRevisionId,
+			startedAt: benchEvents.happenedAt
+		})
+		.from(benchEvents)
+		.innerJoin(pieces, eq(pieces.id, benchEvents.pieceId))
+		.innerJoin(jobs, eq(jobs.id, pieces.jobId))
+		.where(and(eq(benchEvents.kind, 'started'), inArray(pieces.state, ['in-hand', 'welded']), isNull(jobs.archivedAt), isNull(pieces.archivedAt)))
 		.orderBy(asc(benchEvents.seq));
 }
 
@@ -68,6 +97,8 @@ export interface RefusedEvent {
 /** Who works at the bench; the others may say something and close a problem. */
 const AT_THE_BENCH: readonly Role[] = ['welder', 'planner', 'admin'];
 const ANYBODYS: readonly NewEvent['kind'][] = ['note', 'problem-closed'];
+type LogHead = Pick<NewEvent, 'kind' | 'step'>;
+const onceKey = (e: LogHead) => `${e.kind}/${e.step ?? ''}`;
 /** Of these there is one a step, or one a piece: a second tap, from another tab or tablet, says nothing new. */
 const ONCE: readonly NewEvent['kind'][] = ['started', 'step-done', 'wait-started', 'finished'];
 
@@ -75,20 +106,22 @@ const ONCE: readonly NewEvent['kind'][] = ['started', 'step-done', 'wait-started
  * Adds to the log, each event judged by itself: one that cannot be taken is told and blocks no other. The same clientId again, or the
  * same step done again, changes nothing. The first event of a piece binds it to the issued plan.
  * @param by whoever is signed in now: stored beside the person whose stamp the tap carries
+ * @param after number of the last line the sender knows: answered is what follows it, a page of it
  */
 export async function addEvents(
 	db: Database,
 	pieceId: string,
 	events: readonly NewEvent[],
-	by: string
+	by: string,
+	after = 0
 ): Promise<{ events: BenchEvent[]; refused: RefusedEvent[] }> {
 	return db.transaction(async (tx) => {
 		const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
 		if (!piece) throw new MissingError('This piece');
 		const log = await eventsOf(tx, pieceId);
 		const known = new Set(log.map((e) => e.clientId));
-		const once = new Set(log.filter((e) => ONCE.includes(e.kind)).map((e) => `${e.kind}/${e.step ?? ''}`));
-		const problems = new Set(log.filter((e) => e.kind === 'step-problem').map((e) => e.clientId));
+		const stands = new Map(standing(log).map((e): [string, LogHead] => [e.clientId, e]));
+		const once = new Set([...stands.values()].filter((e) => ONCE.includes(e.kind)).map(onceKey));
 		const closed = new Set(log.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 		const tapper = await tappers(tx, events, by);
 		let revision = log.find((e) => e.kind === 'started')?.planRevisionId;
@@ -111,8 +144,7 @@ export async function addEvents(
 				refuse(`Piece ${piece.serial} is handed over: its log is closed`);
 				continue;
 			}
-			const key = `${e.kind}/${e.step ?? ''}`;
-			if (ONCE.includes(e.kind) && once.has(key)) continue;
+			if (ONCE.includes(e.kind) && once.has(onceKey(e))) continue;
 			if (e.kind === 'started') {
 				const issued = await latestRevision(tx, piece.jobId, 'issued');
 				if (!issued) {
@@ -125,30 +157,43 @@ export async function addEvents(
 				refuse(`Piece ${piece.serial} has not been started`);
 				continue;
 			}
+			const about = stands.get(e.about ?? '');
 			if (e.kind === 'problem-closed') {
-				if (!e.about || !problems.has(e.about)) {
+				if (about?.kind !== 'step-problem') {
 					refuse('There is no such problem on this piece');
 					continue;
 				}
-				if (closed.has(e.about)) continue;
+				if (closed.has(e.about!)) continue;
 				if (!e.note?.trim()) {
 					refuse('Say what became of the problem');
 					continue;
 				}
-				closed.add(e.about);
+				closed.add(e.about!);
+			}
+			if (e.kind === 'undone') {
+				// another device has taken it back already
+				if (!about && known.has(e.about ?? '')) continue;
+				if (!about || !mayTakeBack(about.kind)) {
+					refuse('There is no such entry to take back on this piece');
+					continue;
+				}
+				stands.delete(e.about!);
+				once.delete(onceKey(about));
+				if (about.kind === 'finished') state = 'in-hand';
 			}
 			if (e.kind === 'finished') state = 'welded';
-			if (e.kind === 'step-problem') problems.add(e.clientId);
-			once.add(key);
+			stands.set(e.clientId, e);
+			once.add(onceKey(e));
 			known.add(e.clientId);
 			taken.push({ ...e, pieceId, planRevisionId: revision!, personId: person.id, sentBy: person.id === by ? null : by });
 		}
 		const clash = await foreign(tx, taken);
 		const fresh = taken.filter((e) => !clash.has(e.clientId!));
 		if (fresh.length) await tx.insert(benchEvents).values(fresh);
+		if (fresh.length) await tellOf(tx, pieceId);
 		if (state !== piece.state && fresh.length) await tx.update(pieces).set({ state }).where(eq(pieces.id, pieceId));
 		for (const clientId of clash) refused.push({ clientId, message: 'This entry is already in the log of another piece' });
-		return { events: fresh.length ? await eventsOf(tx, pieceId) : log, refused };
+		return { events: await eventsOf(tx, pieceId, after), refused };
 	});
 }
 
@@ -281,7 +326,7 @@ export interface SigningTerms {
 }
 
 /** A tap is as old as its device says, but never younger than its arrival: a clock that runs ahead moves nothing into the future. */
-const at = (e: Pick<BenchEvent, 'happenedAt' | 'receivedAt'>) => Math.min(e.happenedAt.getTime(), e.receivedAt.getTime());
+export const tappedAt = (e: Pick<BenchEvent, 'happenedAt' | 'receivedAt'>) => Math.min(e.happenedAt.getTime(), e.receivedAt.getTime());
 
 /** How far a piece is from being signed, from its log and readings as they are stored. */
 export const handOverOf = (
@@ -292,7 +337,7 @@ export const handOverOf = (
 	handOver(
 		plan,
 		steps,
-		events.map((e) => ({ ...e, at: at(e) })),
+		events.map((e) => ({ ...e, at: tappedAt(e) })),
 		readings.filter((r) => !r.withdrawnAt).map((r) => ({ ...r, at: r.measuredAt.getTime() }))
 	);
 
@@ -307,7 +352,7 @@ export async function sign(db: Database, pieceId: string, s: NewSignature, terms
 		const revision = events.find((e) => e.kind === 'started')?.planRevisionId;
 		if (!revision) throw new StateError('piece', `Piece ${piece.serial} has not been started: there is nothing to sign`);
 		const torch = new Set(terms.steps.filter((x) => x.kind === 'tack' || x.kind === 'run').map((x) => x.id));
-		if (!terms.mayHaveWelded && events.some((e) => e.personId === by && e.kind === 'step-done' && torch.has(e.step ?? '')))
+		if (!terms.mayHaveWelded && events.some((e) => e.personId === by && (e.kind === 'step-done' || e.kind === 'laid') && torch.has(e.step ?? '')))
 			throw new StateError('person', 'You have tacked or welded on this piece: in this shop another inspector signs it');
 		const { missing, outside } = handOverOf(terms, events, readings);
 		if (s.accepted && missing.length) throw new StateError('piece', `Piece ${piece.serial} cannot be accepted yet. ${missing.join('. ')}`);

@@ -47,6 +47,7 @@ export async function recordOf(db: Connection, jobId: string, titles: Titles): P
 						title: words.get(e.step ?? ''),
 						note: e.note ?? undefined,
 						about: e.about ?? undefined,
+						data: e.data ?? undefined,
 						happenedAt: iso(e.happenedAt),
 						receivedAt: iso(e.receivedAt),
 						person: e.person,

@@ -1,4 +1,5 @@
 /** Tables. Columns are snake_case in the database; every time has its zone; nothing is deleted, only archived. */
+import type { EventData } from '../core/weldout/happenings';
 import { EVENT_KINDS, MOMENTS, POSTURES } from '../core/document/words';
 import { sql } from 'drizzle-orm';
 import {
@@ -185,8 +186,10 @@ export const benchEvents = pgTable(
 			.references(() => people.id),
 		/** whose session brought it, where that is somebody else: taps wait on a device and go with whoever is signed in next */
 		sentBy: uuid().references(() => people.id),
-		/** the problem that this event closes, by its clientId */
-		about: uuid()
+		/** the problem that this event closes, or the event that it takes back, by its clientId */
+		about: uuid(),
+		/** what it carries beside its kind, step and note: see core/weldout/happenings */
+		data: jsonb().$type<EventData>()
 	},
 	(t) => [index('bench_events_piece').on(t.pieceId, t.seq)]
 );

@@ -11,7 +11,7 @@ import pino from 'pino';
 import { closeDb, getDb } from '../store/database';
 import { patiently } from '../store/away';
 import { closeQueue, dequeue, enqueue, getQueue, NIGHT, QUEUE } from '../store/queue';
-import { backupFolder, NIGHTLY_CRON, nightlyBackup } from '../store/nightly';
+import { backupFolder, nightlyBackup, nightlyCron } from '../store/nightly';
 import { beat, claimTask, finishTask, giveBack, KEEPS_PARTIAL, rescueTasks, type Task } from '../store/tasks';
 import type { ThreadAnswer, ThreadInput } from './protocol';
 
@@ -97,7 +97,12 @@ await boss.work<{ task: string }>(QUEUE, { batchSize: 1, pollingIntervalSeconds:
 });
 if (backupFolder()) {
 	await boss.createQueue(NIGHT);
-	await boss.schedule(NIGHT, NIGHTLY_CRON, undefined, { tz: Intl.DateTimeFormat().resolvedOptions().timeZone });
+	try {
+		await boss.schedule(NIGHT, nightlyCron(), undefined, { tz: Intl.DateTimeFormat().resolvedOptions().timeZone });
+	} catch (e) {
+		// forecasts go on, and the People page shows that the last backup grows old
+		log.error({ err: e }, `SARTA_BACKUP_CRON is “${nightlyCron()}”: it takes five fields as in cron; the time set before stands`);
+	}
 	await boss.work(NIGHT, { batchSize: 1, pollingIntervalSeconds: 30 }, async () => {
 		try {
 			log.info({ file: await nightlyBackup(getDb()) }, 'backup');

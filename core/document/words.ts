@@ -26,7 +26,12 @@ export const EVENT_KINDS = [
 	'paused',
 	'resumed',
 	'finished',
-	'problem-closed'
+	'problem-closed',
+	'undone',
+	'step-skipped',
+	'step-taken',
+	'laid',
+	'happened'
 ] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 export const EVENT_WORDS: Record<EventKind, string> = {
@@ -38,7 +43,12 @@ export const EVENT_WORDS: Record<EventKind, string> = {
 	paused: 'a pause',
 	resumed: 'going on',
 	finished: 'the end',
-	'problem-closed': 'a problem closed'
+	'problem-closed': 'a problem closed',
+	undone: 'a tap taken back',
+	'step-skipped': 'a step left for later',
+	'step-taken': 'a step taken next',
+	laid: 'part of a run',
+	happened: 'something otherwise'
 };
 
 export const CONTACTS = ['tight', 'fair', 'loose'] as const;

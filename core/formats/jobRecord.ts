@@ -11,6 +11,7 @@ import { readAs, type DocumentLimits } from '../document/validate';
 import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '../document/validators';
 import { EVENT_KINDS, MOMENTS, POSTURES, type EventKind, type Moment, type Posture } from '../document/words';
 import { planFaults } from '../reading/readPlan';
+import { EventData } from '../weldout/happenings';
 import { JobHeader } from './jobFile';
 
 export const RECORD_VERSION = 1;
@@ -35,6 +36,7 @@ export class RecordedEvent {
 	@Maybe() @Name(300) title?: string;
 	@Maybe() @Note() note?: string;
 	@Maybe() @Name(60) about?: string;
+	@Maybe() @One(() => EventData) data?: EventData;
 	@Time() happenedAt!: string;
 	@Time() receivedAt!: string;
 	@Name() person!: string;

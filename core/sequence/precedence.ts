@@ -108,6 +108,13 @@ export function brokenRule(plan: Ordered): Broken | undefined {
 	return undefined;
 }
 
+/** For each run those that must lie before it, whatever else the order is: of earlier steps, of seams that come first, of passes under it. */
+export function runsBefore(plan: Ordered): Map<string, string[]> {
+	const { of } = new Ranks(plan);
+	const under = (p: Run, q: Run) => p.joint === q.joint && p.pass < q.pass && overlaps(p, q);
+	return new Map(plan.runs.map((r) => [r.id, plan.runs.filter((p) => of(p) < of(r) || under(p, r)).map((p) => p.id)]));
+}
+
 /** Tacks step by step of the assembly, in each what locates before what closes up, else as given. */
 export const tacksInOrder = (plan: Ordered, tacks: readonly Tack[] = plan.tacks): Tack[] => byRank(tacks, new Ranks(plan).laid);
 

@@ -7,6 +7,7 @@ import type { Schedule } from '../forecast/schedule';
 import { liesFor, UP_WORDS, type Up } from '../layout/positions';
 import { presetSetting, type PresetSetting } from './preset';
 import type { AssemblyStep, Joint, PlanDocument, Run, Tack } from '../document/schema';
+import { runsBefore } from '../sequence/precedence';
 import { Timeline } from '../sequence/timeline';
 import { COOLING_WORDS, MOMENT_WORDS, type Moment } from '../document/words';
 import { purgeOf, type PurgeSetting } from './purge';
@@ -33,7 +34,19 @@ export type BenchStep = Step &
 		| { kind: 'grind'; joint: string; stations: number[] }
 		| { kind: 'flip'; up: Up; before: string }
 		| { kind: 'wait'; seconds: number; before: string }
-		| { kind: 'run'; run: string; joint: string; fromMm: number; toMm: number; number: number; settings: string; startC: number }
+		/** `lies`: the side of the piece that is up for it; `needs`: runs that must lie before it, whatever else the order is */
+		| {
+				kind: 'run';
+				run: string;
+				joint: string;
+				fromMm: number;
+				toMm: number;
+				number: number;
+				settings: string;
+				startC: number;
+				lies: Up;
+				needs: string[];
+		  }
 		| { kind: 'measure'; moment: Moment; features: string[] }
 	);
 export type StepOf<K extends BenchStep['kind']> = Extract<BenchStep, { kind: K }>;
@@ -61,6 +74,7 @@ class StepList {
 	private readonly steps: BenchStep[] = [];
 	private readonly timeline: Timeline;
 	private readonly lies: readonly Up[];
+	private readonly needs: ReadonlyMap<string, string[]>;
 	/** how the piece lies by now */
 	private at: Up = 'top';
 	/** runs between which the root is purged, by index */
@@ -72,6 +86,7 @@ class StepList {
 	) {
 		this.timeline = new Timeline(plan);
 		this.lies = liesFor(plan.runs, facts.positions);
+		this.needs = runsBefore(plan);
 		this.purged = this.purgedRuns();
 	}
 
@@ -222,7 +237,9 @@ class StepList {
 			toMm: run.toMm,
 			number: i + 1,
 			settings: run.settings ?? plan.joints.find((j) => j.id === run.joint)!.settings,
-			startC: timing.startC
+			startC: timing.startC,
+			lies: lies[i],
+			needs: this.needs.get(run.id)!
 		});
 		if (this.purged?.last === i) this.put({ id: 'purge:off', kind: 'purge', on: false, title: 'Purge off', setting: this.purged.setting });
 	}

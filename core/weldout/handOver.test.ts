@@ -2,12 +2,13 @@ import { describe, expect, it } from 'vitest';
 import { newPlan } from '../families/newPlan';
 import { FAMILY_DEFAULTS } from '../families';
 import { benchPlan } from './benchPlan';
-import { handOver, judge, type Logged, type Read } from './handOver';
+import { handOver, judge, type Read } from './handOver';
+import type { LogLine } from './logbook';
 
 const plan = newPlan('open-trough', FAMILY_DEFAULTS['open-trough']).plan!;
 const { steps } = benchPlan(plan);
 const HOUR = 3_600_000;
-const all: Logged[] = steps.map((s, i) => ({ clientId: s.id, kind: 'step-done', step: s.id, at: i }));
+const all: LogLine[] = steps.map((s, i) => ({ clientId: s.id, kind: 'step-done', step: s.id, at: i }));
 const read = (more: Partial<Read> = {}): Read => ({ feature: plan.features[0].id, moment: 'unclamped', value: 0, at: HOUR, ...more });
 const every = (more: Partial<Read> = {}) => plan.features.map((f) => read({ feature: f.id, ...more }));
 
@@ -27,10 +28,10 @@ describe('handing over', () => {
 		}
 	});
 	it('a step passed with a problem is behind it; the problem stays open until it is closed', () => {
-		const problem: Logged = { clientId: 'p', kind: 'step-problem', step: steps[3].id, note: 'gap', at: 3 };
+		const problem: LogLine = { clientId: 'p', kind: 'step-problem', step: steps[3].id, note: 'gap', at: 3 };
 		const events = [...all.filter((e) => e.step !== steps[3].id), problem];
 		expect(handOver(plan, steps, events, every()).missing).toEqual(['One problem is still open: say what became of it']);
-		const closed: Logged = { clientId: 'c', kind: 'problem-closed', about: 'p', note: 'filled', at: HOUR };
+		const closed: LogLine = { clientId: 'c', kind: 'problem-closed', about: 'p', note: 'filled', at: HOUR };
 		expect(handOver(plan, steps, [...events, closed], every()).missing).toEqual([]);
 	});
 	it('the last cold reading after the last change decides; one in the free state goes before one that is still held', () => {
@@ -46,7 +47,7 @@ describe('handing over', () => {
 	it('a later problem at a run counts as a change; one at a check does not', () => {
 		const run = steps.findLast((s) => s.kind === 'run')!;
 		const check = steps.find((s) => s.kind === 'check')!;
-		const again = (step: string): Logged => ({ clientId: 'x', kind: 'step-problem', step, at: 2 * HOUR });
+		const again = (step: string): LogLine => ({ clientId: 'x', kind: 'step-problem', step, at: 2 * HOUR });
 		const missing = (step: string) => handOver(plan, steps, [...all, again(step)], every()).judged[0].missing;
 		expect(missing(run.id)).toMatch(/last changed/);
 		expect(missing(check.id)).toBeUndefined();
@@ -63,7 +64,7 @@ describe('handing over', () => {
 		const list = benchPlan(made).steps;
 		const shut = list.findLastIndex((s) => s.kind === 'measure' && s.features.includes('mouth-width'));
 		expect(list.slice(shut).some((s) => s.kind === 'run')).toBe(true);
-		const log: Logged[] = list.map((s, i) => ({ clientId: s.id, kind: 'step-done', step: s.id, at: 10 * i }));
+		const log: LogLine[] = list.map((s, i) => ({ clientId: s.id, kind: 'step-done', step: s.id, at: 10 * i }));
 		const at = (feature: string) => (feature === 'mouth-width' ? 10 * shut + 1 : 10 * list.length);
 		const readings = made.features.map((f) => read({ feature: f.id, at: at(f.id) }));
 		expect(handOver(made, list, log, readings).missing.filter((m) => m.includes('width'))).toEqual([]);

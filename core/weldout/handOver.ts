@@ -5,17 +5,8 @@
 import type { Feature, PlanDocument } from '../document/schema';
 import type { Moment } from '../document/words';
 import type { BenchStep } from './benchSteps';
+import { whereItStands, type LogLine, type StepNow } from './logbook';
 
-/** One line of the bench log. `at` in ms since 1970. */
-export interface Logged {
-	clientId: string;
-	kind: string;
-	step?: string | null;
-	note?: string | null;
-	/** the problem that a closure closes */
-	about?: string | null;
-	at: number;
-}
 /** A reading that stands. `at` in ms since 1970, `metalC` as the instrument said, °C. */
 export interface Read {
 	feature: string;
@@ -41,17 +32,13 @@ export interface Judged {
 	missing?: string;
 }
 
-/** A step is behind the piece when it is done, or logged as a problem and passed. */
-export const isBehind = (e: Pick<Logged, 'kind' | 'step'>) => (e.kind === 'step-done' || e.kind === 'step-problem') && Boolean(e.step);
-
 /**
  * When the piece was last changed before a feature could last be read, ms: what a lid shuts in is read before the lid comes on, and what is
  * done after that does not count against it. Nothing while no such step is behind the piece.
  */
-export function lastChange(steps: readonly BenchStep[], events: readonly Logged[], feature: string): number | undefined {
-	const read = steps.reduce((last, s, i) => (s.kind === 'measure' && s.features.includes(feature) ? i : last), -1);
-	const changing = new Set((read < 0 ? steps : steps.slice(0, read)).filter((s) => CHANGES.includes(s.kind)).map((s) => s.id));
-	const times = events.filter((e) => isBehind(e) && changing.has(e.step!)).map((e) => e.at);
+export function lastChange(steps: readonly StepNow[], feature: string): number | undefined {
+	const read = steps.reduce((last, { step: s }, i) => (s.kind === 'measure' && s.features.includes(feature) ? i : last), -1);
+	const times = (read < 0 ? steps : steps.slice(0, read)).flatMap(({ step, by }) => (by && CHANGES.includes(step.kind) ? [by.at] : []));
 	return times.length ? Math.max(...times) : undefined;
 }
 
@@ -84,15 +71,15 @@ export interface HandOver {
 	/** features outside their limits, by name: accepting them is a concession and needs a reason */
 	outside: string[];
 	/** problems still open */
-	open: Logged[];
+	open: LogLine[];
 }
 
-export function handOver(plan: PlanDocument, steps: readonly BenchStep[], events: readonly Logged[], readings: readonly Read[]): HandOver {
-	const behind = new Set(events.filter(isBehind).map((e) => e.step));
-	const left = steps.filter((s) => !behind.has(s.id));
-	const closed = new Set(events.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
-	const open = events.filter((e) => e.kind === 'step-problem' && !closed.has(e.clientId));
-	const judged = plan.features.map((f) => judge(f, readings, lastChange(steps, events, f.id)));
+export function handOver(plan: PlanDocument, steps: readonly BenchStep[], log: readonly LogLine[], readings: readonly Read[]): HandOver {
+	const { lines, steps: now } = whereItStands(steps, log);
+	const left = now.filter((s) => s.state === 'open').map((s) => s.step);
+	const closed = new Set(lines.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
+	const open = lines.filter((e) => e.kind === 'step-problem' && !closed.has(e.clientId));
+	const judged = plan.features.map((f) => judge(f, readings, lastChange(now, f.id)));
 	const name = (id: string) => plan.features.find((f) => f.id === id)!.name;
 	const missing = [
 		...(left.length ? [`${left.length === 1 ? 'One step is' : `${left.length} steps are`} not behind it: ${listed(left.map((s) => s.title))}`] : []),

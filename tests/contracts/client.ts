@@ -39,6 +39,11 @@ export class Client {
 			const [name, value] = set.split(';')[0].split('=');
 			this.cookies.set(name, value);
 		}
+		// a stream has no end: what it says is read by whoever follows it
+		if (r.headers.get('content-type') === 'text/event-stream') {
+			await r.body?.cancel();
+			return { status: r.status, body: '', headers: r.headers };
+		}
 		const text = await r.text();
 		let parsed: unknown = text;
 		try {

@@ -179,7 +179,7 @@ describe('what people type', () => {
 		expect(saved.status).toBe(200);
 		const strip = await planner.get(`/api/jobs/${job}/strips/${document.joints[0].id}.svg`);
 		expect(String(strip.body)).not.toContain('<script>');
-		for (const sheet of ['run-sheet.pdf', 'fit-up-sheet.pdf', 'hold-sheet.pdf', 'marks-sheet.pdf', 'traveller.pdf'])
+		for (const sheet of ['run-sheet.pdf', 'fit-up-sheet.pdf', 'hold-sheet.pdf', 'marks-sheet.pdf', 'traveller.pdf', 'labels.pdf'])
 			expect((await planner.get(`/api/jobs/${job}/${sheet}`)).status, sheet).toBe(200);
 	});
 	it('one event that cannot be taken is told by itself; those before and after it are kept', async () => {

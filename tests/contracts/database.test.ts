@@ -6,12 +6,13 @@ import os from 'node:os';
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { sql } from 'drizzle-orm';
+import { strFromU8, unzipSync } from 'fflate';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { closeDb, getDb } from '$store/database';
 import { RIGHTS } from '$store/grants';
 import { migrateTo } from '$store/migration';
-import { Client, newJob, personOf, readAll, readingOf, startedPiece, tap, weldOut } from './client';
+import { BASE, Client, newJob, personOf, readAll, readingOf, startedPiece, tap, weldOut } from './client';
 
 const OWNER = process.env.DATABASE_OWNER_URL ?? '';
 const APP = process.env.DATABASE_URL ?? '';
@@ -212,6 +213,22 @@ describe('the record of a job as a file', () => {
 		// written out again it is the same record as it came
 		const kept = (await getDb().execute(sql`select record from imported_records where job_id = ${copy}`)).rows[0].record as { pieces: unknown };
 		expect(kept.pieces).toEqual(out.body.pieces);
+	});
+	it('goes out with everything else in one archive of open files, for an admin only', async () => {
+		const { job } = await signedPiece('In the archive');
+		const number = (await planner.get(`/api/jobs/${job}`)).body.job.number as string;
+		expect((await planner.get('/api/everything')).status).toBe(403);
+		const r = await fetch(`${BASE}/api/everything`, { headers: (await personOf('admin')).session() });
+		expect([r.status, r.headers.get('content-type'), r.headers.get('cache-control')]).toEqual([200, 'application/zip', 'no-store']);
+		const files = unzipSync(new Uint8Array(await r.arrayBuffer()));
+		const read = (name: string) => JSON.parse(strFromU8(files[name])) as Record<string, unknown>;
+		const alone = (await planner.get(`/api/jobs/${job}/record`)).body;
+		expect(read(`job-${number}.sarta-record.json`)).toEqual({ ...alone, writtenAt: expect.any(String) as string });
+		expect(Object.keys(files)).toEqual(expect.arrayContaining(['people.json', 'library.json', 'factors.json', 'audit.json']));
+		const jobs = (await getDb().execute(sql`select count(*)::int as n from jobs`)).rows[0].n as number;
+		expect(Object.keys(files).filter((f) => f.startsWith('job-'))).toHaveLength(jobs);
+		// nothing by which somebody else could sign in
+		expect(strFromU8(files['people.json'])).not.toMatch(/hash|argon/i);
 	});
 	it('is refused whole, with every fault by its name', async () => {
 		const out = (await planner.get(`/api/jobs/${await newJob(planner, 'Spoilt record')}/record`)).body;

@@ -26,6 +26,28 @@ const stampOf = async (name: string) =>
 	).rows[0].id as string;
 
 describe('who did it', () => {
+	it('of a long log only what is not known yet is answered, a page at a time', async () => {
+		const { piece } = await begun('Long log');
+		const notes = Array.from({ length: 2200 }, (_, i) => tap('note', 'check:a', { note: `${i} ${'x'.repeat(300)}` }));
+		const sent = await welder.post(`/api/pieces/${piece}/events`, { events: notes });
+		expect([sent.status, sent.body.events.length, sent.body.more]).toEqual([200, 1000, true]);
+		expect(JSON.stringify(sent.body).length).toBeLessThan(1e6);
+		const lines: { seq: number; clientId: string }[] = [];
+		for (let more = true; more;) {
+			const after = lines[lines.length - 1]?.seq ?? 0;
+			const r = await welder.get(`/api/pieces/${piece}/events?after=${after}`);
+			expect(r.body.after).toBe(after);
+			lines.push(...r.body.events);
+			more = r.body.more;
+		}
+		expect(lines.slice(1).map((l) => l.clientId)).toEqual(notes.map((n) => n.clientId));
+		const last = lines[lines.length - 1].seq;
+		const one = tap('note', 'check:a', { note: 'the newest' });
+		const next = await welder.post(`/api/pieces/${piece}/events`, { events: [one], after: last });
+		expect(next.body.events.map((e: { clientId: string }) => e.clientId)).toEqual([one.clientId]);
+		for (const after of ['-1', 'x', '1.5'])
+			expect((await welder.get(`/api/pieces/${piece}/events?after=${after}`)).body.faults[0].field).toBe('after');
+	});
 	it('a tap sent under another session keeps its own person, and says who sent it', async () => {
 		const { piece } = await begun('Under another');
 		const stamp = await stampOf('Test welder');
@@ -67,13 +89,67 @@ describe('who did it', () => {
 		expect(r.body.refused).toMatchObject([{ clientId: e.clientId }]);
 		expect((await log(two.piece)).map((x) => x.kind)).toEqual(['started', 'step-done']);
 	});
+	it('a tap taken back stays in the log with the line that takes it back, once, and its step may be done anew', async () => {
+		const { piece, job } = await begun('Taken back');
+		const [step] = await stepsOf(welder, job);
+		const send = (...events: object[]) => welder.post(`/api/pieces/${piece}/events`, { events });
+		const first = tap('step-done', step.id);
+		await send(first);
+		const back = () => tap('undone', step.id, { about: first.clientId });
+		// two tablets take the same tap back: the second changes nothing
+		expect([(await send(back())).body.refused, (await send(back())).body.refused]).toEqual([[], []]);
+		await send(tap('step-done', step.id));
+		expect((await log(piece)).map((e) => e.kind)).toEqual(['started', 'step-done', 'undone', 'step-done']);
+		// neither the start nor what is not there is taken back
+		const start = (await log(piece))[0].clientId;
+		for (const about of [start, randomUUID()])
+			expect((await send(tap('undone', undefined, { about }))).body.refused[0].message).toMatch(/no such entry/);
+		// a finish taken back opens the piece again
+		await weldOut(welder, job, piece);
+		const state = async () => (await getDb().execute(sql`select state from pieces where id = ${piece}`)).rows[0].state;
+		expect(await state()).toBe('welded');
+		await send(tap('undone', undefined, { about: (await log(piece)).at(-1)!.clientId }));
+		expect(await state()).toBe('in-hand');
+	});
+	it('what went otherwise is held against the plan: seam, station, part and hold-down are its own, and each entry carries what belongs to it', async () => {
+		const { piece, job } = await begun('Otherwise');
+		const steps = await stepsOf(welder, job);
+		const run = steps.find((s) => s.kind === 'run')!;
+		const send = async (kind: string, step: string | undefined, data?: object) =>
+			(await welder.post(`/api/pieces/${piece}/events`, { events: [tap(kind, step, data ? { data } : {})] })).body.refused[0]?.message as
+				string | undefined;
+		expect(await send('happened', run.id, { what: 'pinhole', joint: run.joint, stationMm: 12 })).toBeUndefined();
+		expect(await send('happened', run.id, { what: 'as-set', currentA: 71 })).toBeUndefined();
+		expect(await send('laid', run.id, { fromMm: run.fromMm, toMm: (run.fromMm + run.toMm) / 2 })).toBeUndefined();
+		for (const [kind, step, data, words] of [
+			['happened', run.id, { what: 'pinhole', joint: run.joint, stationMm: 9000 }, /data.stationMm: must lie on the seam/],
+			['happened', run.id, { what: 'pinhole', joint: 'nowhere', stationMm: 1 }, /data.joint: must be a seam/],
+			['happened', run.id, { what: 'pinhole' }, /data.joint: must be given/],
+			['happened', run.id, { what: 'fan', metalC: 40 }, /data.metalC: does not belong/],
+			['happened', run.id, { what: 'as-set' }, /give the current or the speed/],
+			['happened', run.id, { what: 'metal', metalC: 5000 }, /metalC/],
+			['happened', run.id, { what: 'surprise' }, /what: must be one of/],
+			['happened', run.id, undefined, /data.what: must be given/],
+			['laid', 'check:a', { fromMm: 1, toMm: 2 }, /step: must be a run/],
+			['note', run.id, { what: 'fan' }, /does not belong/]
+		] as const)
+			expect(await send(kind, step, data), JSON.stringify(data)).toMatch(words);
+		const kept = (await welder.get(`/api/pieces/${piece}/events`)).body.events.slice(1) as { data: object }[];
+		expect(kept.map((e) => e.data)).toEqual([
+			{ what: 'pinhole', joint: run.joint, stationMm: 12 },
+			{ what: 'as-set', currentA: 71 },
+			{ fromMm: run.fromMm, toMm: (run.fromMm + run.toMm) / 2 }
+		]);
+	});
 	it('a batch of thousands is taken whole', async () => {
 		const { piece } = await begun('Long offline');
 		const r = await welder.post(`/api/pieces/${piece}/events`, {
 			events: Array.from({ length: 3000 }, (_, i) => tap('note', 'a', { note: `n${i}` }))
 		});
-		expect([r.status, r.body.events.length]).toEqual([200, 3001]);
-		expect(r.body.events.at(-1).note).toBe('n2999');
+		expect([r.status, r.body.refused]).toEqual([200, []]);
+		const [last] = (await getDb().execute(sql`select count(*)::int as n, max(seq) as seq from bench_events where piece_id = ${piece}`)).rows;
+		expect(last.n).toBe(3001);
+		expect((await welder.get(`/api/pieces/${piece}/events?after=${Number(last.seq) - 1}`)).body.events[0].note).toBe('n2999');
 	});
 });
 
@@ -132,6 +208,15 @@ describe('what a signature stands for', () => {
 		await weldOut(both, job, piece);
 		await readAll(both, job, piece);
 		expect((await sign(piece, {}, both)).body.message).toMatch(/another inspector signs/);
+		// a single stretch of a run is welding too
+		const other = await startedPiece(planner, welder, 'A stretch of it');
+		const run = (await stepsOf(welder, other.job)).find((s) => s.kind === 'run')!;
+		await both.post(`/api/pieces/${other.piece}/events`, {
+			events: [tap('laid', run.id, { data: { fromMm: run.fromMm, toMm: (run.fromMm + run.toMm) / 2 } })]
+		});
+		await weldOut(welder, other.job, other.piece);
+		await readAll(welder, other.job, other.piece);
+		expect((await sign(other.piece, {}, both)).body.message).toMatch(/another inspector signs/);
 		await admin.send('PATCH', '/api/settings', { inspectorMayWeld: 'always' });
 		const mine = await sign(piece, {}, both);
 		await admin.send('PATCH', '/api/settings', { inspectorMayWeld: 'alone' });

@@ -51,3 +51,18 @@ export async function readFeature(page: Page, name: string, off: readonly number
 	await page.getByRole('button', { name: 'Keep this reading' }).click();
 	await expect(page.getByText(`${name}, `).last(), name).toBeVisible();
 }
+
+/** A new job as it comes, issued and begun at the bench. */
+export async function startPiece(page: Page, name: string) {
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill(name);
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await stage(page, 'Forecast');
+	await ready(page);
+	await page.getByRole('button', { name: /Issue revision 1/ }).click();
+	await page.getByRole('link', { name: 'Go to the bench' }).click();
+	await page.getByRole('button', { name: 'Start this piece' }).click();
+	await expect(page.getByText(/Step 1 of/)).toBeVisible();
+}

@@ -2,28 +2,13 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, finalShape, INSPECTOR, readFeature, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, finalShape, INSPECTOR, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
 
 const strip = async (page: Page) =>
 	(await page.getByRole('region', { name: 'Features' }).getByRole('button').allInnerTexts()).map((t) => t.replace(/\s+/g, ' '));
-
-/** A new job as it comes, issued and begun at the bench. */
-async function startPiece(page: Page, name: string) {
-	await signIn(page);
-	await page.getByRole('button', { name: 'New job' }).click();
-	await page.getByLabel('Job name').fill(name);
-	await page.getByRole('button', { name: 'Make the job' }).click();
-	await page.waitForURL('**/parts');
-	await stage(page, 'Forecast');
-	await ready(page);
-	await page.getByRole('button', { name: /Issue revision 1/ }).click();
-	await page.getByRole('link', { name: 'Go to the bench' }).click();
-	await page.getByRole('button', { name: 'Start this piece' }).click();
-	await expect(page.getByText(/Step 1 of/)).toBeVisible();
-}
 
 test('from blank to learned factor', async ({ page }) => {
 	const errors: string[] = [];
@@ -130,7 +115,8 @@ test('from blank to learned factor', async ({ page }) => {
 		if (box && box.y > 48) expect(box.height).toBeGreaterThanOrEqual(56);
 	}
 	await expect(page.getByText(/Step 1 of/)).toBeVisible();
-	await page.getByRole('button', { name: 'Problem' }).click();
+	await page.getByRole('button', { name: 'Otherwise' }).click();
+	await page.getByRole('button', { name: /^Problem/ }).click();
 	await page.getByLabel(/What went wrong/).fill('Film was stuck at the corner');
 	await page.getByRole('button', { name: 'Log it' }).click();
 	await expect(page.getByText(/Step 2 of/)).toBeVisible();

@@ -45,16 +45,17 @@
 					stroke-linecap="round"
 				/></svg
 			>
-			Sarta
+			<span class="max-sm:sr-only">Sarta</span>
 		</a>
-		<nav class="flex gap-4 text-sm" aria-label="Sections">
+		<nav class="flex shrink-0 gap-4 text-sm" aria-label="Sections">
 			<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
+			<a href="/bench" class="hover:text-white" class:text-straw-200={page.url.pathname === '/bench'}>Bench</a>
 			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname === '/library'}>Library</a>
 			{#if data.person.roles.includes('admin')}<a href="/people" class="hover:text-white" class:text-straw-200={page.url.pathname === '/people'}
 					>People</a
 				>{/if}
 		</nav>
-		<div class="ml-auto flex items-center gap-4 text-sm">
+		<div class="ml-auto flex min-w-0 items-center gap-4 text-sm">
 			{#if !onBench}
 				<fieldset class="flex items-center gap-1">
 					<legend class="sr-only">Units</legend>
@@ -71,10 +72,10 @@
 			{#if waiting && !onBench}<span class="rounded-sm bg-straw-200 px-2 py-0.5 text-steel-900" role="status"
 					>{waiting === 1 ? '1 tap waits' : `${waiting} taps wait`} on this device</span
 				>{/if}
-			<a href="/me" class="hover:text-white"
+			<a href="/me" class="min-w-0 truncate hover:text-white"
 				>{data.person.name} <span class="hidden text-steel-300 md:inline">· {data.person.roles.join(', ')}</span></a
 			>
-			<button type="button" class="underline underline-offset-4 hover:text-white" onclick={leave}>Sign out</button>
+			<button type="button" class="shrink-0 whitespace-nowrap underline underline-offset-4 hover:text-white" onclick={leave}>Sign out</button>
 		</div>
 	</header>
 {/if}

@@ -5,26 +5,37 @@
 import { call } from '$lib/call';
 import { uuid } from '$lib/uuid';
 import type { EventKind } from '$core/document/words';
+import type { LogLine } from '$core/weldout/logbook';
 import { fleetingTaps, openTaps, type RefusedTap, type Tap, type TapStore } from './taps';
 
-/** A line of the log as the server has it. */
-export interface LogEvent {
+/** A line of the log as the server has it, or as it will. */
+export interface LogEvent extends Omit<LogLine, 'at'> {
 	seq?: number;
-	clientId: string;
-	kind: EventKind;
-	step?: string | null;
-	note?: string | null;
 	happenedAt: string;
 	person?: string;
 }
+
+/** What a tap may say beside its kind and step. */
+export type TapMore = Partial<Pick<Tap, 'note' | 'about' | 'data'>>;
 
 const RETRY_MS = 4000;
 /** Sent at once; the rest follows. */
 const BATCH = 100;
 const CHANNEL = 'sarta-bench';
 
-interface Sent {
+/** What follows one line of a log; where there is still more, it is asked for. */
+export interface LogPiece {
+	/** number of the line that it follows */
+	after: number;
 	events: LogEvent[];
+	more?: boolean;
+}
+/** Who shows a piece's log, and up to which line. */
+export interface LogReader {
+	last(): number;
+	take(piece: LogPiece): void;
+}
+interface Sent extends LogPiece {
 	refused?: { clientId: string; message: string }[];
 }
 
@@ -42,7 +53,7 @@ export class BenchQueue {
 	private timer?: ReturnType<typeof setTimeout>;
 	private channel?: BroadcastChannel;
 	/** pieces that this page shows: told what arrives of theirs */
-	private readonly readers = new Map<string, Set<(events: LogEvent[]) => void>>();
+	private readonly readers = new Map<string, Set<LogReader>>();
 	/** taps that are on this page only */
 	private readonly unkept = new Set<string>();
 	/** pieces whose taps are not taken at all: they wait, the others go on */
@@ -57,8 +68,8 @@ export class BenchQueue {
 		this.stuck.clear();
 		if (!this.channel && typeof BroadcastChannel !== 'undefined') {
 			this.channel = new BroadcastChannel(CHANNEL);
-			this.channel.onmessage = ({ data }: MessageEvent<{ piece?: string; events?: LogEvent[] }>) => {
-				if (data.piece && data.events) this.tell(data.piece, data.events);
+			this.channel.onmessage = ({ data }: MessageEvent<{ piece?: string; log?: LogPiece }>) => {
+				if (data.piece && data.log) this.tell(data.piece, data.log);
 				void this.look();
 			};
 		}
@@ -71,18 +82,20 @@ export class BenchQueue {
 		this.channel = undefined;
 	}
 	/** @returns how to stop */
-	follow(pieceId: string, reader: (events: LogEvent[]) => void): () => void {
+	follow(pieceId: string, reader: LogReader): () => void {
 		const readers = this.readers.get(pieceId) ?? new Set();
 		this.readers.set(pieceId, readers.add(reader));
 		return () => void readers.delete(reader);
 	}
-	add(pieceId: string, kind: EventKind, step?: string, note?: string) {
+	add(pieceId: string, kind: EventKind, step?: string, { note, about, data }: TapMore = {}) {
 		const tap: Tap = {
 			clientId: uuid(),
 			pieceId,
 			kind,
 			...(step ? { step } : {}),
 			...(note ? { note } : {}),
+			...(about ? { about } : {}),
+			...(data ? { data } : {}),
 			happenedAt: new Date().toISOString(),
 			...(this.stamp ? { stamp: this.stamp } : {})
 		};
@@ -114,6 +127,14 @@ export class BenchQueue {
 		});
 		return this.store;
 	}
+	/** A piece's log as this browser last saw it. */
+	async seen(pieceId: string): Promise<LogEvent[]> {
+		return (await (await this.kept()).log(pieceId).catch(() => [])) as LogEvent[];
+	}
+	async keepSeen(pieceId: string, events: readonly LogEvent[]): Promise<void> {
+		// not kept, it is asked of the server again
+		await (await this.kept()).keepLog(pieceId, events).catch(() => {});
+	}
 	/** Keeps, then sends: what is lost with the page is at least in the browser. */
 	private write(change: (store: TapStore) => Promise<void>): Promise<void> {
 		this.writing = this.writing
@@ -137,8 +158,13 @@ export class BenchQueue {
 		this.waiting = [...waiting, ...this.waiting.filter((t) => this.unkept.has(t.clientId) && !have.has(t.clientId))];
 		this.refused = refused;
 	}
-	private tell(pieceId: string, events: LogEvent[]) {
-		for (const reader of this.readers.get(pieceId) ?? []) reader(events);
+	private tell(pieceId: string, log: LogPiece) {
+		for (const reader of this.readers.get(pieceId) ?? []) reader.take(log);
+	}
+	/** the line from which on the readers of a piece know nothing */
+	private after(pieceId: string): number {
+		const lasts = [...(this.readers.get(pieceId) ?? [])].map((r) => r.last());
+		return lasts.length ? Math.min(...lasts) : 0;
 	}
 
 	/** Until everything is sent, or cannot be for now. */
@@ -156,11 +182,14 @@ export class BenchQueue {
 	private async sendPiece(pieceId: string): Promise<boolean> {
 		const batch = this.waiting.filter((t) => t.pieceId === pieceId).slice(0, BATCH);
 		const r = await call<Sent>('POST', `/api/pieces/${pieceId}/events`, {
-			events: batch.map(({ clientId, kind, step, note, happenedAt, stamp }) => ({
+			after: this.after(pieceId),
+			events: batch.map(({ clientId, kind, step, note, about, data, happenedAt, stamp }) => ({
 				clientId,
 				kind,
 				...(step ? { step } : {}),
 				...(note ? { note } : {}),
+				...(about ? { about } : {}),
+				...(data ? { data } : {}),
 				happenedAt,
 				...(stamp ? { stamp } : {})
 			}))
@@ -169,11 +198,12 @@ export class BenchQueue {
 			const why = new Map((r.data.refused ?? []).map((x) => [x.clientId, x.message]));
 			const refused = batch.flatMap((tap) => (why.has(tap.clientId) ? [{ clientId: tap.clientId, tap, message: why.get(tap.clientId)! }] : []));
 			const settled = new Set(batch.map((t) => t.clientId));
-			this.tell(pieceId, r.data.events);
+			const { after, events, more } = r.data;
+			this.tell(pieceId, { after, events, more });
 			this.waiting = this.waiting.filter((t) => !settled.has(t.clientId));
 			this.refused = [...this.refused, ...refused];
 			this.message = '';
-			this.channel?.postMessage({ piece: pieceId, events: r.data.events });
+			this.channel?.postMessage({ piece: pieceId, log: { after, events, more } });
 			void this.write((store) => store.settle([...settled], refused));
 			return true;
 		}

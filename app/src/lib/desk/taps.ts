@@ -1,14 +1,10 @@
 /** Taps that the server does not have yet, kept in the browser: one record each, shared by every tab, so that none overwrites another's. */
 import { openDB, type DBSchema } from 'idb';
-import type { EventKind } from '$core/document/words';
+import type { LogLine } from '$core/weldout/logbook';
 
 /** A line of the bench log as this device made it. */
-export interface Tap {
-	clientId: string;
+export interface Tap extends Omit<LogLine, 'at'> {
 	pieceId: string;
-	kind: EventKind;
-	step?: string | null;
-	note?: string | null;
 	happenedAt: string;
 	/** who was signed in here then: see benchStamps */
 	stamp?: string | null;
@@ -27,6 +23,9 @@ export interface TapStore {
 	add(tap: Tap): Promise<void>;
 	/** taken by the server, or set aside as refused */
 	settle(taken: readonly string[], refused: readonly RefusedTap[]): Promise<void>;
+	/** a piece's log as this browser last saw it, from its first line: what a page shows that is opened with the server gone */
+	log(pieceId: string): Promise<unknown[]>;
+	keepLog(pieceId: string, lines: readonly unknown[]): Promise<void>;
 	/** a refused one goes into the queue again as it now reads, or is left out */
 	again(clientId: string, tap?: Tap): Promise<void>;
 }
@@ -34,18 +33,34 @@ export interface TapStore {
 interface TapDatabase extends DBSchema {
 	waiting: { key: number; value: Tap; indexes: { clientId: string } };
 	refused: { key: string; value: RefusedTap };
+	logs: { key: string; value: unknown[] };
 }
 
 const NAME = 'sarta-bench';
 
+/** A tab of an older version that does not let go must not hold up every tap: after this long the page keeps its taps itself, ms. */
+const BLOCKED_MS = 3000;
+const orBlocked = <T>(open: (blocked: () => void) => Promise<T>) =>
+	new Promise<T>((resolve, reject) => {
+		open(() => setTimeout(() => reject(new Error('A tab of an older version holds the store')), BLOCKED_MS)).then(resolve, reject);
+	});
+
 /** @throws where the browser keeps nothing: a private window, or a full disk */
 export async function openTaps(): Promise<TapStore> {
-	const db = await openDB<TapDatabase>(NAME, 1, {
-		upgrade(db) {
-			db.createObjectStore('waiting', { autoIncrement: true }).createIndex('clientId', 'clientId', { unique: true });
-			db.createObjectStore('refused', { keyPath: 'clientId' });
-		}
-	});
+	const db = await orBlocked((blocked) =>
+		openDB<TapDatabase>(NAME, 2, {
+			upgrade(db, from) {
+				if (from < 1) {
+					db.createObjectStore('waiting', { autoIncrement: true }).createIndex('clientId', 'clientId', { unique: true });
+					db.createObjectStore('refused', { keyPath: 'clientId' });
+				}
+				if (from < 2) db.createObjectStore('logs');
+			},
+			// a tab of the version before lets go, so that this one can go on
+			blocking: (_from, _to, event) => (event.target as IDBDatabase).close(),
+			blocked
+		})
+	);
 	await takeOver((tap) => db.add('waiting', tap));
 	return {
 		waiting: () => db.getAll('waiting'),
@@ -61,6 +76,8 @@ export async function openTaps(): Promise<TapStore> {
 			for (const r of refused) await tx.objectStore('refused').put(r);
 			await tx.done;
 		},
+		log: async (pieceId) => (await db.get('logs', pieceId)) ?? [],
+		keepLog: async (pieceId, lines) => void (await db.put('logs', [...lines], pieceId)),
 		async again(clientId, tap) {
 			const tx = db.transaction(['waiting', 'refused'], 'readwrite');
 			await tx.objectStore('refused').delete(clientId);
@@ -90,7 +107,10 @@ async function takeOver(add: (tap: Tap) => Promise<unknown>) {
 /** Where nothing can be kept: as long as the page is open. */
 export function fleetingTaps(): TapStore {
 	let [waiting, refused]: [Tap[], RefusedTap[]] = [[], []];
+	const logs = new Map<string, readonly unknown[]>();
 	return {
+		log: (pieceId) => Promise.resolve([...(logs.get(pieceId) ?? [])]),
+		keepLog: (pieceId, lines) => Promise.resolve(void logs.set(pieceId, lines)),
 		waiting: () => Promise.resolve([...waiting]),
 		refused: () => Promise.resolve([...refused]),
 		add: (tap) => Promise.resolve(void waiting.push(tap)),

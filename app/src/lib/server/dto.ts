@@ -14,6 +14,7 @@ import {
 	type Posture
 } from '$core/document/words';
 import { METHODS, type Method } from '$core/measure/methods';
+import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
 import type { Role } from '$store/auth';
 import { DEFAULT_GOALS } from '$core/search/cost';
@@ -108,10 +109,15 @@ export class EventBody {
 	@IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' }) happenedAt!: string;
 	/** what was given to the device when its person signed in */
 	@Maybe() @IsUUID('4', { message: 'must be the stamp of a session' }) stamp?: string;
-	/** the problem that this closes */
-	@Maybe() @IsUUID('4', { message: 'must be the clientId of a problem' }) about?: string;
+	/** the problem that this closes, or the entry that it takes back */
+	@Maybe() @IsUUID('4', { message: 'must be the clientId of an entry' }) about?: string;
+	@Maybe() @One(() => EventData) data?: EventData;
 }
-export class EventsBody {
+/** Number of the last line of a log that is known already. */
+export class AfterQuery {
+	@Int(0, Number.MAX_SAFE_INTEGER) after = 0;
+}
+export class EventsBody extends AfterQuery {
 	/** each is read as an `EventBody` by itself */
 	@IsArray({ message: 'must be a list' })
 	@ArrayMinSize(1, { message: 'must hold at least one' })

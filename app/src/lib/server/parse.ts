@@ -20,6 +20,15 @@ export function parseAs<T extends object>(type: new () => T, text: string): T {
 	return read.value;
 }
 
+/** What stands in an address behind the question mark. @param numbers fields that are numbers. @throws FaultError with every fault */
+export function queryAs<T extends object>(type: new () => T, url: URL, numbers: readonly (keyof T & string)[]): T {
+	const raw: Record<string, unknown> = Object.fromEntries(url.searchParams);
+	for (const key of numbers) if (key in raw) raw[key] = Number(raw[key]);
+	const read = readAs(type, raw);
+	if (!read.value) throw new FaultError(read.faults);
+	return read.value;
+}
+
 /** What a save sends: sound in its shape and in its sense. @throws FaultError */
 export function planBody(text: string): PlanBody {
 	const body = parseAs(PlanBody, text);

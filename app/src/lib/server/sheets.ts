@@ -4,6 +4,7 @@ import { seamResponses } from '$core/response/forPlan';
 import type { LengthUnit } from '$core/units/length';
 import type { BenchPlan } from '$core/weldout/benchPlan';
 import { bendRuleWords, cuttingListOf } from './cutting';
+import { labelsSheet } from './labels';
 import { marksSheet, recordSheet, runSheet, type RecordData, type SheetHead } from './pdf';
 import { cuttingListSheet, fitUpSheet, holdSheet } from './prepSheets';
 import { procedureSheet, type ProcedureData } from './procedureSheet';
@@ -19,6 +20,7 @@ export type SheetTask =
 	| (OfPlan & { sheet: 'traveller'; bench: BenchPlan; quantity: number; serials: string[]; address: string })
 	| (OfPlan & { sheet: 'cutting-list'; quantity: number })
 	| (OfPlan & { sheet: 'strips' })
+	| (OfPlan & { sheet: 'labels'; serials: string[] })
 	| { sheet: 'procedure'; found: ProcedureData; printedBy: string }
 	| { sheet: 'record'; head: SheetHead; data: RecordData };
 
@@ -38,6 +40,8 @@ export function makeSheet(t: SheetTask): Promise<Uint8Array<ArrayBuffer>> {
 			return cuttingListSheet(t.head, cuttingListOf(t.plan, t.quantity), t.quantity, bendRuleWords(t.plan), t.unit);
 		case 'strips':
 			return stripsSheet(t.head, t.plan);
+		case 'labels':
+			return labelsSheet(t.head, t.plan, t.serials, t.unit);
 		case 'procedure':
 			return procedureSheet(t.found, t.printedBy);
 		case 'record':

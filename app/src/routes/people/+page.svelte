@@ -94,6 +94,10 @@
 		{:else}<p class="mt-1 text-[13px] text-steel-600">
 				This machine makes none by itself: set SARTA_BACKUPS to a folder, or use bin/sarta backup.
 			</p>{/if}
+		<p class="mt-3 text-sm">
+			<a class="text-primary-700 underline" href="/api/everything" download>All jobs as open files</a>
+			<span class="text-[13px] text-steel-600">: every job with its record, people, library, factors and audit, as JSON in one zip archive.</span>
+		</p>
 	</Panel>
 	<Panel title="Rules of this shop">
 		<div class="max-w-sm">

@@ -1,11 +1,10 @@
 import { json } from '@sveltejs/kit';
 import { Num, OneOf, Maybe, Name } from '$core/document/validators';
-import { FaultError } from '$core/document/faults';
-import { readAs } from '$core/document/validate';
 import { GRADES } from '$core/materials/grades';
 import { answer, personOf, readBytes } from '$lib/server/api';
 import { IMPORT_KINDS, IMPORT_LIMIT, importInThread, type ImportKind } from '$lib/server/importShape';
 import type { DxfUnit } from '$core/formats/dxfIn';
+import { queryAs } from '$lib/server/parse';
 import { getDb } from '$store/database';
 import { createJob } from '$store/jobs';
 
@@ -24,11 +23,7 @@ class ShapeQuery {
 /** The body is the drawing or model itself; what it is and how to take it stand in the address. */
 export const POST = (event) =>
 	answer(async () => {
-		const raw: Record<string, unknown> = Object.fromEntries(event.url.searchParams);
-		for (const key of ['thicknessMm', 'bendAngleDeg', 'bendRadiusMm', 'toleranceMm']) if (key in raw) raw[key] = Number(raw[key]);
-		const read = readAs(ShapeQuery, raw);
-		if (!read.value) throw new FaultError(read.faults);
-		const { name, ...task } = read.value;
+		const { name, ...task } = queryAs(ShapeQuery, event.url, ['thicknessMm', 'bendAngleDeg', 'bendRadiusMm', 'toleranceMm']);
 		const found = await importInThread({ ...task, bytes: await readBytes(event.request, IMPORT_LIMIT) });
 		if (!name || !found.plan)
 			return json({

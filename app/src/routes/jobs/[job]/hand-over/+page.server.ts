@@ -1,6 +1,7 @@
 import { unitOf } from '$core/features';
 import { benchPlanOf } from '$lib/server/compute';
 import { pieceInHand } from '$lib/server/piece';
+import { standing } from '$core/weldout/logbook';
 import { eventsOf, handOverOf, measurementsOf, signatureOf } from '$store/bench';
 import { getDb } from '$store/database';
 
@@ -33,7 +34,7 @@ export const load = async ({ url, parent, depends }) => {
 		signature: signature ?? null,
 		missing,
 		outside,
-		problems: events
+		problems: standing(events)
 			.filter((e) => e.kind === 'step-problem')
 			.map((e) => {
 				const closure = events.find((c) => c.kind === 'problem-closed' && c.about === e.clientId);

@@ -206,6 +206,7 @@
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/traveller.pdf" target="_blank" rel="noopener">Traveller (PDF)</a>
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/run-sheet.pdf" target="_blank" rel="noopener">Run sheet (PDF)</a>
 					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/marks-sheet.pdf" target="_blank" rel="noopener">Marks sheet (PDF)</a>
+					<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/labels.pdf" target="_blank" rel="noopener">Labels (PDF)</a>
 					{#if desk.mayEdit}<button type="button" class="text-primary-700 underline" onclick={duplicate}>Duplicate this job</button>{/if}
 				</div>
 			</Panel>

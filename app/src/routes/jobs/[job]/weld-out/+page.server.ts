@@ -1,12 +1,9 @@
-import type { LineDrawing } from '$core/draw/lineDrawing';
-import type { Pointed } from '$core/weldout/benchPlan';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import type { BenchPlanView } from '$lib/bench/view';
 import { benchPlanOf } from '$lib/server/compute';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
-
-/** a piece without a plan to draw */
-const NO_ART = { pictures: {} as Record<string, LineDrawing>, holds: {} as Record<string, Pointed> };
 
 export const load = async ({ params, url, parent, depends }) => {
 	depends('sarta:bench');
@@ -15,31 +12,12 @@ export const load = async ({ params, url, parent, depends }) => {
 	const asked = url.searchParams.get('piece');
 	const piece =
 		pieces.find((p) => p.id === asked) ?? pieces.find((p) => p.state === 'in-hand') ?? pieces.find((p) => p.state === 'waiting') ?? pieces[0];
-	if (!piece) return { piece: null, steps: [], ...NO_ART, events: [], revision: null, plan: null };
+	if (!piece) return { piece: null, steps: [] as BenchStep[], view: null, events: [], revision: null };
 	const startedOn = await revisionOfPiece(db, piece.id);
 	const revision = startedOn ? await getRevision(db, startedOn) : await latestRevision(db, params.job, 'issued');
-	if (!revision) return { piece, steps: [], ...NO_ART, events: [], revision: null, plan: null };
-	const plan = revision.document;
+	if (!revision) return { piece, steps: [] as BenchStep[], view: null, events: [], revision: null };
 	const { steps, pictures, holds } = await benchPlanOf(revision);
-	return {
-		piece,
-		revision: revision.revision,
-		steps,
-		pictures,
-		holds,
-		events: await eventsOf(db, piece.id),
-		plan: JSON.parse(
-			JSON.stringify({
-				joints: plan.joints,
-				settings: plan.settings,
-				runs: plan.runs,
-				holdDowns: plan.holdDowns,
-				parts: plan.parts.map((p) => ({ id: p.id, name: p.name })),
-				features: plan.features.map((f) => ({ id: f.id, name: f.name }))
-			})
-		) as Pick<typeof plan, 'joints' | 'settings' | 'runs' | 'holdDowns'> & {
-			parts: { id: string; name: string }[];
-			features: { id: string; name: string }[];
-		}
-	};
+	// plain data: what reading a document made of it has methods and classes of its own
+	const view = JSON.parse(JSON.stringify({ plan: revision.document, steps, pictures, holds })) as BenchPlanView;
+	return { piece, revision: revision.revision, steps: view.steps, view, events: await eventsOf(db, piece.id) };
 };

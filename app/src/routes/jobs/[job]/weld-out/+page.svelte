@@ -1,17 +1,17 @@
 <script lang="ts">
-	import { pointing, type AtHand } from '$core/draw/svg';
-	import { seamLetters } from '$core/layout/seamNames';
-	import PiecePicture from '$lib/ui/PiecePicture.svelte';
-	import { stepLines } from '$core/weldout/stepWords';
-	import { currentWords, rampWords } from '$core/weldout/currentWords';
-	import { fillerOf } from '$core/weldout/fillerWords';
-	import { EVENT_WORDS, PIECE_WORDS } from '$core/document/words';
+	import { EVENT_WORDS, PIECE_WORDS, type EventKind } from '$core/document/words';
+	import { dataWords, type EventData } from '$core/weldout/happenings';
+	import { whereItStands, type LogLine } from '$core/weldout/logbook';
 	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
+	import { BenchDevice } from '$lib/bench/device.svelte';
+	import { HeatWatch } from '$lib/bench/heat.svelte';
+	import type { HeatQuestion } from '$lib/bench/heat.worker';
+	import Otherwise from '$lib/bench/Otherwise.svelte';
+	import StepCard from '$lib/bench/StepCard.svelte';
 	import { BenchLog } from '$lib/desk/bench-log.svelte';
 	import type { LogEvent } from '$lib/desk/bench-queue.svelte';
-	import { duration, length } from '$lib/units';
-	import RunTape from '$lib/seam-tape/RunTape.svelte';
+	import { length } from '$lib/units';
 
 	let { data } = $props();
 	const unit = $derived(data.person?.units ?? 'mm');
@@ -19,103 +19,201 @@
 	const log = $derived.by(
 		() => new BenchLog(data.piece?.id ?? '', data.events.map((e) => ({ ...e, happenedAt: new Date(e.happenedAt).toISOString() })) as LogEvent[])
 	);
-	let now = $state(Date.now());
+	const device = new BenchDevice();
+	let clock = $state(Date.now());
 	onMount(() => {
-		const t = setInterval(() => (now = Date.now()), 500);
-		return () => clearInterval(t);
+		const t = setInterval(() => (clock = Date.now()), 500);
+		const end = device.begin();
+		return () => {
+			clearInterval(t);
+			end();
+		};
+	});
+	/** This page and what it has loaded, so that it opens again with the server gone. */
+	async function keepForOffline() {
+		if (!('serviceWorker' in navigator)) return;
+		const { active } = await navigator.serviceWorker.ready;
+		const loaded = () => performance.getEntriesByType('resource').map((r) => r.name);
+		active?.postMessage({ keep: [location.href, ...loaded()] });
+		// the heat's own script comes a little later
+		setTimeout(() => active?.postMessage({ keep: loaded() }), 5000);
+	}
+	// each piece's page has an address of its own
+	$effect(() => {
+		if (data.piece?.id) void keepForOffline();
 	});
 	$effect(() => {
 		const l = log;
 		untrack(() => l.begin());
 		return () => l.end();
 	});
-	const started = $derived(log.all.some((e) => e.kind === 'started'));
-	const finished = $derived(log.all.some((e) => e.kind === 'finished'));
-	const paused = $derived([...log.all].reverse().find((e) => e.kind === 'paused' || e.kind === 'resumed')?.kind === 'paused');
-	/** a step is behind us when it is done, or logged as a problem and passed */
-	const done = $derived(new Set(log.all.filter((e) => e.kind === 'step-done' || e.kind === 'step-problem').map((e) => e.step)));
-	const at = $derived(data.steps.findIndex((s) => !done.has(s.id)));
-	const step = $derived(at < 0 ? undefined : data.steps[at]);
-	const waitStart = $derived(step?.kind === 'wait' ? log.all.find((e) => e.kind === 'wait-started' && e.step === step.id) : undefined);
-	const left = $derived(
-		step?.kind === 'wait' && waitStart ? Math.max(0, step.seconds - (now - new Date(waitStart.happenedAt).getTime()) / 1000) : undefined
+	const lines = $derived(log.all.map((e): LogLine & { person?: string } => ({ ...e, at: new Date(e.happenedAt).getTime() })));
+	const at = $derived(whereItStands(data.steps, lines));
+	const now = $derived(at.current);
+	const step = $derived(now?.step);
+	const number = $derived(step ? data.steps.indexOf(step) + 1 : data.steps.length);
+	const behind = $derived(at.steps.filter((s) => s.state !== 'open').length);
+	const left = $derived(at.steps.filter((s) => s.state === 'open' && s.isSkipped));
+	/** what comes when this one is done */
+	const after = $derived(
+		step ? whereItStands(data.steps, [...lines, { clientId: '-', kind: 'step-done', step: step.id, at: 0 }]).current?.step.title : undefined
 	);
+	const waitStart = $derived(step?.kind === 'wait' ? at.lines.find((e) => e.kind === 'wait-started' && e.step === step.id) : undefined);
+	const heat = new HeatWatch();
+	$effect(() => {
+		const plan = data.view?.plan;
+		return plan ? untrack(() => heat.begin(plan)) : undefined;
+	});
+	/** the run that is waited for, or in hand */
+	const nextRun = $derived(step?.kind === 'run' ? step.run : step?.kind === 'wait' ? step.before : undefined);
+	// a tap changes the heat, the clock does not: asked again with the lines only
+	$effect(() => {
+		const question = {
+			steps: data.steps,
+			lines: at.lines.map(({ clientId, kind, step, about, data, at }) => ({ clientId, kind, step, about, data, at })),
+			next: nextRun
+		};
+		untrack(() => heat.ask($state.snapshot(question) as HeatQuestion));
+	});
+	/** when a wait is over: by the heat that was really put in; the sweep of a purge, and a heat not worked out, by the plan's own seconds */
+	const until = $derived.by(() => {
+		if (step?.kind !== 'wait') return undefined;
+		const isHeat = step.id !== 'wait:purge';
+		const known = isHeat
+			? data.steps.some((s) => s.kind === 'run' && s.run === step.before)
+				? heat.answer?.readyAt
+				: heat.answer?.coolAt
+			: undefined;
+		return known ?? (waitStart ? waitStart.at + 1000 * step.seconds : undefined);
+	});
+	const seconds = $derived(until === undefined ? undefined : Math.max(0, (until - clock) / 1000));
+	/** said where it matters: how long until it may be measured */
+	const coolIn = $derived(heat.answer?.coolAt === undefined ? undefined : Math.max(0, (heat.answer.coolAt - clock) / 1000));
 	// a wait begins by itself when its turn comes: the clock is in the log, so a reload or another tablet goes on with it
 	$effect(() => {
 		const id = step?.id;
-		if (step?.kind === 'wait' && id && started && !finished && !paused && mayWork && !waitStart) untrack(() => log.add('wait-started', id));
+		if (step?.kind === 'wait' && id && at.isStarted && !at.isFinished && !at.isPaused && mayWork && !waitStart)
+			untrack(() => log.add('wait-started', id));
 	});
-	let note = $state('');
+	/** the wait that was seen running down: one that was over before it came calls nobody */
+	let running = '';
+	$effect(() => {
+		if (seconds === undefined || !step) return;
+		if (seconds > 0) running = step.id;
+		else if (running === step.id) {
+			running = '';
+			device.call();
+		}
+	});
+	const isStarted = $derived(at.isStarted);
+	// once a step, whatever else is logged at it
+	$effect(() => {
+		if (step && isStarted) device.say(step.title);
+	});
 	/** other words for what was not taken, by event */
 	let corrected = $state<Record<string, string>>({});
-	let noting = $state<'problem' | 'note' | undefined>();
-	const settings = $derived(step?.kind === 'run' ? data.plan?.settings.find((s) => s.id === step.settings) : undefined);
-	// a tack with filler takes what its seam's settings name, also where the run itself is fused
-	const tackFiller = $derived(step?.kind === 'tack' ? data.plan?.settings.find((s) => s.id === joint?.settings)?.fillerGrade : undefined);
-	/** a hold-down on a part has a picture of its own: no seam says where it goes */
-	const spot = $derived(step?.kind === 'hold' && !step.picture ? data.holds[step.holdDown] : undefined);
-	const drawing = $derived(data.pictures[step?.picture ?? spot?.picture ?? '']);
-	const letters = $derived(seamLetters(data.plan?.joints ?? []));
-	/** what the picture lights up of this step */
-	const hand = $derived.by((): AtHand => {
-		if (step?.kind === 'run') return { joint: step.joint, run: { fromMm: step.fromMm, toMm: step.toMm } };
-		if (step?.kind === 'tack' || step?.kind === 'grind') return { joint: step.joint, marks: step.stations };
-		const held = step?.kind === 'hold' ? data.plan?.holdDowns.find((h) => h.id === step.holdDown) : undefined;
-		if (held && 'joint' in held) return { joint: held.joint, marks: 'stationMm' in held ? [held.stationMm] : [held.fromMm, held.toMm] };
-		if (spot) return pointing(spot);
-		return joint ? { joint: joint.id } : { letters: true };
-	});
-	const joint = $derived(step && 'joint' in step ? data.plan?.joints.find((j) => j.id === step.joint) : undefined);
-	const finishedSteps = $derived(data.steps.filter((s) => done.has(s.id)).length);
+	let open = $state<'otherwise' | 'back' | undefined>();
+	const wordsOf = (line: LogLine) =>
+		[
+			EVENT_WORDS[line.kind],
+			data.steps.find((s) => s.id === line.step)?.title,
+			line.data && data.view ? dataWords(line.data, data.view.plan, (mm) => length(mm, unit, 1)) : '',
+			line.note
+		]
+			.filter(Boolean)
+			.join(': ');
 
-	function next() {
-		if (step) log.add('step-done', step.id);
+	function add(kind: EventKind, id: string | undefined, more: { note?: string; data?: EventData } = {}) {
+		void log.add(kind, id, more);
 	}
-	function keepNote() {
-		const text = note.trim();
-		if (!text || !step) return;
-		if (noting === 'problem') log.add('step-problem', step.id, text);
-		else log.add('note', step.id, text);
-		note = '';
-		noting = undefined;
+	/** a foot switch that bounces presses twice within this */
+	const BOUNCE_MS = 400;
+	let lastDone = 0;
+	/** @param isBounce the second press of a double one, meant for the first */
+	function next(isBounce: boolean) {
+		if (!step || isBounce) return;
+		lastDone = Date.now();
+		open = undefined;
+		// of a run that lies in part, what is left
+		const rest = now?.rest?.[0];
+		if (rest) add('laid', step.id, { data: { fromMm: rest[0], toMm: rest[1] } });
+		else add('step-done', step.id);
 	}
-	async function start() {
-		log.add('started');
+	function takeBack() {
+		if (at.last) void log.add('undone', at.last.step ?? undefined, { about: at.last.clientId });
+		open = undefined;
 	}
 	async function finish() {
 		await log.add('finished');
 		await log.send();
-		await invalidate('sarta:job');
+		// with the server gone there is nothing to ask, and the page would be lost
+		if (!log.unsent.length) await invalidate('sarta:job');
 	}
-	const big = 'min-h-[64px] rounded-sm px-6 text-[20px] font-semibold';
+	const isWorking = $derived(Boolean(step) && at.isStarted && !at.isFinished && !at.isPaused && mayWork);
+	/** any switch that types one of these goes on, or asks to take back */
+	function key(e: KeyboardEvent) {
+		const target = e.target as HTMLElement;
+		if (e.ctrlKey || e.metaKey || e.altKey || target.closest('input, textarea, select')) return;
+		const isOnControl = target.closest('button, a, summary') !== null;
+		// a key held down is one press
+		if (e.repeat) return void (isOnControl && e.preventDefault());
+		if (e.key === 'Escape') open = undefined;
+		else if (!isWorking) return;
+		else if (e.key === 'ArrowLeft' || e.key === 'PageUp') open = at.last ? 'back' : undefined;
+		else if (e.key === 'ArrowDown') open = 'otherwise';
+		else if (open === 'back' && e.key === 'Enter' && !isOnControl) takeBack();
+		else if (!open && (e.key === 'ArrowRight' || e.key === 'PageDown' || (!isOnControl && (e.key === ' ' || e.key === 'Enter'))))
+			next(Date.now() - lastDone < BOUNCE_MS);
+		else return;
+		e.preventDefault();
+	}
+	const big = 'min-h-16 rounded-sm px-3 text-[18px] font-semibold sm:px-6 sm:text-[20px]';
+	const small = 'min-h-14 rounded-sm border-2 border-steel-500 px-3 text-lg sm:px-4';
+	const toggles = $derived([
+		['Dark', device.isDark, () => device.change({ isDark: !device.isDark })],
+		['Sound', !device.isMuted, () => device.change({ isMuted: !device.isMuted })],
+		['Speech', device.speaks, () => device.change({ speaks: !device.speaks })]
+	] as const);
 </script>
 
-<main id="main" class="flex h-[calc(100vh-48px)] flex-col bg-white">
-	<div class="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 border-b-2 border-steel-700 bg-steel-50 px-5 py-1">
+<svelte:window onkeydown={key} />
+
+<main id="main" class="flex h-[calc(100dvh-48px)] flex-col bg-white {device.isDark ? 'booth' : ''}">
+	<div class="flex flex-wrap items-center gap-x-3 gap-y-1 border-b-2 border-steel-700 bg-steel-50 px-3 py-1 sm:px-5">
 		<a
 			class="flex min-h-14 items-center pr-2 text-primary-700 underline"
 			href="/jobs/{data.job.id}/forecast{data.piece ? `?piece=${data.piece.id}` : ''}">Plan</a
 		>
-		<div class="min-w-0 flex-1 basis-56">
+		<div class="min-w-0 flex-1 basis-40">
 			<div class="truncate font-display text-lg leading-6 font-semibold">{data.job.number} {data.job.name}</div>
-			<div class="text-sm text-steel-600">Weld-out{data.revision ? `, revision ${data.revision}` : ''}</div>
+			<div class="truncate text-sm text-steel-600">Weld-out{data.revision ? `, revision ${data.revision}` : ''}</div>
 		</div>
-		{#if data.pieces.length > 1 || data.piece}
-			<label class="text-sm" for="piece">Piece</label>
+		{#if data.piece}
+			<label class="sr-only" for="piece">Piece</label>
 			<select
 				id="piece"
-				class="tab min-h-14 min-w-0 flex-1 rounded-sm border-steel-400 text-lg sm:flex-none"
+				class="tab min-h-14 min-w-0 flex-1 basis-36 rounded-sm border-steel-400 text-lg sm:flex-none"
 				value={data.piece?.id}
 				onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
 			>
 				{#each data.pieces as p (p.id)}<option value={p.id}
-						>{p.serial} · {PIECE_WORDS[p.id === data.piece?.id && started && p.state === 'waiting' ? 'in-hand' : p.state]}</option
+						>{p.serial} · {PIECE_WORDS[p.id === data.piece?.id && at.isStarted && p.state === 'waiting' ? 'in-hand' : p.state]}</option
 					>{/each}
 			</select>
 		{/if}
-		{#if started && !finished && mayWork}
-			<button type="button" class="min-h-14 rounded-sm border-2 border-steel-500 px-5 text-lg" onclick={() => log.add(paused ? 'resumed' : 'paused')}
-				>{paused ? 'Go on' : 'Pause'}</button
+		<details class="relative">
+			<summary class="flex cursor-pointer list-none items-center {small}">Screen</summary>
+			<div class="absolute right-0 z-10 mt-1 grid w-60 gap-2 border-2 border-steel-700 bg-white p-3">
+				{#each toggles as [word, isOn, change] (word)}
+					<button type="button" class="{small} flex items-center justify-between" aria-pressed={isOn} onclick={change}
+						>{word}<span class="font-semibold">{isOn ? 'on' : 'off'}</span></button
+					>
+				{/each}
+				<p class="text-sm text-steel-600">{device.isAwake ? 'The screen stays awake.' : 'This browser lets the screen sleep: set it to stay on.'}</p>
+			</div>
+		</details>
+		{#if at.isStarted && !at.isFinished && mayWork}
+			<button type="button" class={small} onclick={() => add(at.isPaused ? 'resumed' : 'paused', undefined)}>{at.isPaused ? 'Go on' : 'Pause'}</button
 			>
 		{/if}
 	</div>
@@ -155,7 +253,7 @@
 				<a class="mt-4 inline-block text-lg text-primary-700 underline" href="/jobs/{data.job.id}/forecast">To the forecast</a>
 			</div>
 		</div>
-	{:else if !started}
+	{:else if !at.isStarted}
 		<div class="grid flex-1 place-items-center p-8">
 			<div class="max-w-2xl">
 				<p class="text-3xl font-semibold">Piece {data.piece?.serial}</p>
@@ -168,19 +266,19 @@
 					<li>No bare skin to the arc. Hot metal stays hot long after it has lost its colour.</li>
 					<li>Argon displaces air: never lean into a purged vessel.</li>
 				</ul>
-				{#if mayWork}<button type="button" class="{big} mt-6 bg-primary-700 text-white" onclick={start}>Start this piece</button>{:else}<p
-						class="mt-6 text-lg"
-					>
-						Welders and planners start pieces.
-					</p>{/if}
+				{#if mayWork}<button type="button" class="{big} mt-6 bg-primary-700 text-white" onclick={() => add('started', undefined)}
+						>Start this piece</button
+					>{:else}<p class="mt-6 text-lg">Welders and planners start pieces.</p>{/if}
 			</div>
 		</div>
-	{:else if finished}
+	{:else if at.isFinished}
 		<div class="grid flex-1 place-items-center p-8 text-center">
 			<div>
 				<p class="text-3xl font-semibold">Piece {data.piece?.serial} is finished at the bench</p>
 				<p class="mt-2 text-xl text-steel-600">
-					{log.all.filter((e) => e.kind === 'step-problem').length} problems logged, {log.all.filter((e) => e.kind === 'note').length} notes.
+					{at.lines.filter((e) => e.kind === 'step-problem').length} problems logged, {at.lines.filter(
+						(e) => e.kind === 'note' || e.kind === 'happened'
+					).length} notes and things otherwise.
 				</p>
 				<p class="mt-6 flex justify-center gap-6 text-xl">
 					<a class="flex min-h-14 items-center text-primary-700 underline" href="/jobs/{data.job.id}/measure?piece={data.piece?.id}">Measure it</a><a
@@ -188,115 +286,75 @@
 						href="/jobs/{data.job.id}/hand-over?piece={data.piece?.id}">Hand it over</a
 					>
 				</p>
+				{#if mayWork && data.piece?.state !== 'handed-over' && at.last?.kind === 'finished'}<button
+						type="button"
+						class="{small} mt-6"
+						onclick={takeBack}>Not finished yet: take it back</button
+					>{/if}
 			</div>
 		</div>
-	{:else if paused}
+	{:else if at.isPaused}
 		<div class="grid flex-1 place-items-center p-8 text-center">
 			<div>
 				<p class="text-3xl font-semibold">Paused</p>
-				<p class="mt-2 text-xl text-steel-600">At step {at + 1} of {data.steps.length}. Any device that signs in can go on from here.</p>
-				{#if mayWork}<button type="button" class="{big} mt-6 bg-primary-700 text-white" onclick={() => log.add('resumed')}>Go on</button>{/if}
+				<p class="mt-2 text-xl text-steel-600">At step {number} of {data.steps.length}. Any device that signs in can go on from here.</p>
+				{#if mayWork}<button type="button" class="{big} mt-6 bg-primary-700 text-white" onclick={() => add('resumed', undefined)}>Go on</button>{/if}
 			</div>
 		</div>
-	{:else if step}
-		<div class="flex items-center gap-3 px-5 pt-3 text-lg text-steel-700">
-			<span class="tab">Step {at + 1} of {data.steps.length}</span><progress
-				class="h-2 flex-1 accent-primary-600"
+	{:else if step && now && data.view}
+		<div class="flex items-center gap-3 px-3 pt-2 text-lg text-steel-700 sm:px-5">
+			<span class="tab whitespace-nowrap">Step {number} of {data.steps.length}</span><progress
+				class="h-2 min-w-8 flex-1 accent-primary-600"
 				max={data.steps.length}
-				value={finishedSteps}
+				value={behind}
 				aria-label="Steps done"
 			></progress>
+			{#if left.length}<span class="whitespace-nowrap">{left.length} left for later</span>{/if}
 		</div>
-		<div class="min-h-0 flex-1 overflow-y-auto px-5 py-4" aria-live="polite">
-			<div class="flex flex-wrap items-start justify-between gap-x-6 gap-y-2">
-				<h1 class="min-w-0 flex-1 basis-72 text-[34px] leading-10">
-					{#if joint}<span class="mr-2 inline-block border-2 border-steel-800 px-2 text-[28px] leading-9" title="the seam’s letter, as on the sheets"
-							>{letters.get(joint.id)}</span
-						>{/if}{step.title}
-				</h1>
-				{#if drawing}<PiecePicture
-						{drawing}
-						{hand}
-						label={joint ? `The piece as it lies, with seam ${letters.get(joint.id)} lit; the square is its zero end` : 'The piece as it lies'}
-						width={420}
-						height={240}
-					/>{/if}
-			</div>
-			{#if step.kind === 'tack'}
-				<p class="mt-2 text-xl text-steel-700">
-					{step.stations.length} tacks of {length(step.lengthMm, unit, 0)}, {step.fusionOnly
-						? 'fusion only'
-						: `with filler${tackFiller ? ` ${tackFiller}` : ''}`}, in this order from the datum end:
-				</p>
-				<ol class="tab mt-4 flex flex-wrap gap-3 text-[30px] font-semibold">
-					{#each step.stations as s, i (i)}<li class="border-2 border-steel-300 px-4 py-2">{length(s, unit, 1).replace(/ (mm|in)$/, '')}</li>{/each}
-				</ol>
-				{#if joint}<div class="mt-6"><RunTape {joint} tacks={step.stations} {unit} /></div>{/if}
-			{:else if step.kind === 'run'}
-				<p class="tab mt-3 text-[56px] leading-none font-semibold">
-					{length(step.fromMm, unit, 1).replace(/ (mm|in)$/, '')} <span class="text-straw-600">→</span>
-					{length(step.toMm, unit, 1)}
-				</p>
-				{#if joint}<div class="mt-5"><RunTape {joint} from={step.fromMm} to={step.toMm} {unit} /></div>{/if}
-				{#if settings}
-					<dl class="mt-5 flex flex-wrap gap-x-10 gap-y-3">
-						{#each [['Current', currentWords(settings)], ['Start and finish', rampWords(settings) ?? 'as the machine is set'], ['Speed', `${settings.speedMmPerS} mm/s`], ['Arc time', `${(Math.abs(step.toMm - step.fromMm) / settings.speedMmPerS).toFixed(0)} s`], ['Filler', joint ? fillerOf(joint, settings) : '–'], ['Gas', `${settings.gasLPerMin} L/min`], ['Post-flow', settings.postFlowS === undefined ? '–' : `${settings.postFlowS} s`]] as [k, v] (k)}
-							<div>
-								<dt class="text-base text-steel-600">{k}</dt>
-								<dd class="tab text-[28px] leading-8 font-semibold">{v}</dd>
-							</div>
-						{/each}
-					</dl>
-				{/if}
-				<p class="mt-4 text-lg text-steel-700">Metal at the start should be about {step.startC.toFixed(0)} °C.</p>
-			{:else if step.kind === 'wait'}
-				<p class="tab mt-4 text-[84px] leading-none font-semibold" role="timer" aria-label="Time left">
-					{left === undefined ? duration(step.seconds) : duration(left)}
-				</p>
-				<p class="mt-3 text-xl">
-					{left === 0 ? 'Time is up. Feel with a thermometer, not a hand.' : 'An estimate from the heat put in: a contact thermometer decides.'}
-				</p>
-			{:else if step.kind === 'measure'}
-				<p class="mt-2 text-xl text-steel-700">
-					{step.features.length === 1 ? 'One feature' : `${step.features.length} features`} to read now, then come back here:
-				</p>
-				<ul class="mt-2 list-disc space-y-1 pl-6 text-xl">
-					{#each step.features as id (id)}<li>{data.plan?.features.find((f) => f.id === id)?.name}</li>{/each}
-				</ul>
-				<a
-					class="mt-4 inline-flex min-h-16 items-center rounded-sm border-2 border-primary-700 px-6 text-xl text-primary-800"
-					href="/jobs/{data.job.id}/measure?piece={data.piece?.id}&moment={step.moment}">Open Measure</a
-				>
-			{:else}
-				{#each data.plan ? stepLines(step, data.plan, (mm) => length(mm, unit, 1)) : [] as line, i (i)}
-					<p class="mt-2 {i === 0 && step.kind !== 'look' ? 'text-2xl' : 'text-xl text-steel-700'}">{line}</p>
-				{:else}
-					<p class="mt-2 text-xl text-steel-700">Look, then confirm.</p>
-				{/each}
-			{/if}
-			{#if noting}
-				<div class="mt-6 max-w-3xl border-2 border-steel-400 p-4">
-					<label class="block text-lg font-medium" for="note"
-						>{noting === 'problem' ? 'What went wrong? The step is passed and the problem stays in the log.' : 'Note for this step'}</label
-					>
-					<textarea id="note" class="mt-2 w-full rounded-sm text-lg" rows="3" maxlength="2000" bind:value={note}></textarea>
-					<div class="mt-2 flex gap-3">
-						<button type="button" class="{big} bg-steel-800 text-white" onclick={keepNote} disabled={!note.trim()}>Log it</button><button
-							type="button"
-							class="{big} border-2 border-steel-400"
-							onclick={() => (noting = undefined)}>Leave it</button
-						>
-					</div>
+		<div class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-3 py-3 sm:px-5" aria-live="polite">
+			{#if open === 'otherwise'}
+				<Otherwise {now} steps={at.steps} view={data.view} {unit} onlog={add} onleave={() => (open = undefined)} />
+			{:else if open === 'back' && at.last}
+				<h2 class="text-2xl">Take this back?</h2>
+				<p class="mt-2 text-xl">{wordsOf(at.last)}</p>
+				<p class="mt-1 text-lg text-steel-600">It stays in the log, with a line that takes it back.</p>
+				<div class="mt-4 flex gap-3">
+					<button type="button" class="{big} bg-steel-800 text-white" onclick={takeBack} {@attach (b) => b.focus()}>Take it back</button>
+					<button type="button" class="{big} border-2 border-steel-400" onclick={() => (open = undefined)}>Leave it</button>
 				</div>
+			{:else}
+				<StepCard
+					{now}
+					view={data.view}
+					{unit}
+					lies={at.lies}
+					left={seconds}
+					isByHeat={step.kind === 'wait' && step.id !== 'wait:purge' && heat.answer !== undefined}
+					isLimitReached={heat.answer?.isLimitReached ?? true}
+					coolIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? coolIn : undefined}
+					measureHref="/jobs/{data.job.id}/measure?piece={data.piece?.id}{step.kind === 'measure' ? `&moment=${step.moment}` : ''}"
+				/>
 			{/if}
 		</div>
+		{#if after && !open}<p class="truncate border-t border-steel-300 px-3 py-1 text-lg text-steel-700 sm:px-5">Next: {after}</p>{/if}
 		{#if mayWork}
-			<div class="grid grid-cols-[2fr_1fr_1fr] gap-3 border-t-2 border-steel-700 bg-steel-50 p-4">
-				<button type="button" class="{big} bg-primary-700 text-white" onclick={next}
-					>{step.kind === 'wait' && left !== 0 ? 'Cool enough, go on' : 'Done'}</button
+			<div class="grid grid-cols-[2fr_1fr_1fr] gap-2 border-t-2 border-steel-700 bg-steel-50 p-3 sm:gap-3 sm:p-4">
+				{#if open}<button type="button" class="{big} border-2 border-steel-700 bg-white" onclick={() => (open = undefined)}>Back to the step</button>
+				{:else}<button type="button" class="{big} bg-primary-700 text-white" onclick={(e) => next(e.detail > 1)}
+						>{step.kind === 'wait' && seconds !== 0 ? 'Cool enough, go on' : 'Done'}</button
+					>{/if}
+				<button
+					type="button"
+					class="{big} border-2 border-plum-600 text-plum-700"
+					aria-pressed={open === 'otherwise'}
+					onclick={() => (open = open === 'otherwise' ? undefined : 'otherwise')}>Otherwise</button
 				>
-				<button type="button" class="{big} border-2 border-plum-600 text-plum-700" onclick={() => (noting = 'problem')}>Problem</button>
-				<button type="button" class="{big} border-2 border-steel-400" onclick={() => (noting = 'note')}>Note</button>
+				<button
+					type="button"
+					class="{big} border-2 border-steel-400 disabled:text-steel-400"
+					disabled={!at.last}
+					onclick={() => (open = open === 'back' ? undefined : 'back')}>Take back</button
+				>
 			</div>
 		{/if}
 	{:else}
@@ -304,7 +362,7 @@
 			<div>
 				<p class="text-3xl font-semibold">Every step is behind you</p>
 				<p class="mt-2 text-xl text-steel-600">
-					{log.all.filter((e) => e.kind === 'step-problem').length} problems logged. Finishing closes the steps; readings can still be taken.
+					{at.lines.filter((e) => e.kind === 'step-problem').length} problems logged. Finishing closes the steps; readings can still be taken.
 				</p>
 				{#if mayWork}<button type="button" class="{big} mt-6 bg-primary-700 text-white" onclick={finish}>Finish this piece</button>{/if}
 			</div>

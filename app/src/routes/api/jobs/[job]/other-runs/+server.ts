@@ -2,8 +2,10 @@ import { json } from '@sveltejs/kit';
 import { arcEnergy } from '$core/heat/arcEnergy';
 import { settingsOf } from '$core/forecast/schedule';
 import type { OtherPiece } from '$core/estimate/fillWaits';
+import { whereItStands } from '$core/weldout/logbook';
 import { answer, idOf } from '$lib/server/api';
-import { eventsOf, revisionOfPiece } from '$store/bench';
+import { benchPlanOf } from '$lib/server/compute';
+import { eventsOf, revisionOfPiece, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision, listJobs, piecesOf } from '$store/jobs';
 
@@ -24,17 +26,21 @@ export const GET = ({ params }) =>
 				const revision = bound ? await getRevision(db, bound) : await latestRevision(db, job.id, 'issued');
 				if (!revision) continue;
 				const plan = revision.document;
-				const done = new Set((await eventsOf(db, piece.id)).filter((e) => e.kind === 'step-done').map((e) => e.step));
-				const tacked = bound !== undefined && (plan.tacks.length === 0 || [...done].some((s) => s?.startsWith('tack:')));
-				if (!tacked) continue;
-				const runs = plan.runs
-					.filter((r) => !done.has(`run:${r.id}`))
+				const { steps } = await benchPlanOf(revision);
+				const at = whereItStands(
+					steps,
+					(await eventsOf(db, piece.id)).map((e) => ({ ...e, at: tappedAt(e) }))
+				);
+				const isTacked = plan.tacks.length === 0 || at.steps.some((x) => x.step.kind === 'tack' && x.state === 'done');
+				if (bound === undefined || !isTacked) continue;
+				const runs = at.steps
+					.flatMap(({ step, state, rest }) => (step.kind === 'run' && state === 'open' ? [{ step, rest }] : []))
 					.slice(0, MOST)
-					.map((r) => {
-						const settings = settingsOf(plan, r);
-						const arcS = Math.abs(r.toMm - r.fromMm) / settings.speedMmPerS;
-						const number = plan.runs.indexOf(r) + 1;
-						return { name: `run ${number}, ${plan.joints.find((j) => j.id === r.joint)!.name} (${arcEnergy(settings).meanAmps.toFixed(0)} A)`, arcS };
+					.map(({ step, rest }) => {
+						const settings = settingsOf(plan, { joint: step.joint, settings: step.settings });
+						const mm = (rest ?? [[step.fromMm, step.toMm]]).reduce((sum, [from, to]) => sum + Math.abs(to - from), 0);
+						const seam = plan.joints.find((j) => j.id === step.joint)!.name;
+						return { name: `run ${step.number}, ${seam} (${arcEnergy(settings).meanAmps.toFixed(0)} A)`, arcS: mm / settings.speedMmPerS };
 					});
 				if (runs.length) out.push({ label: `${job.number} ${job.name}, ${piece.serial}`, runs });
 			}

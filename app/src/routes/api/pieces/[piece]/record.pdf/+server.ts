@@ -1,5 +1,7 @@
 import { unitOf } from '$core/features';
 import { MOMENT_WORDS } from '$core/document/words';
+import { formatLength } from '$core/units/length';
+import { dataWords } from '$core/weldout/happenings';
 import { answer, auditOf, idOf, personOf } from '$lib/server/api';
 import { benchPlanOf, sheetInThread } from '$lib/server/compute';
 import { asPdf } from '$lib/server/sheet';
@@ -17,7 +19,13 @@ const WHAT: Partial<Record<BenchEvent['kind'], string>> = {
 	paused: 'paused',
 	resumed: 'gone on',
 	finished: 'finished',
-	note: 'note'
+	note: 'note',
+	'problem-closed': 'problem closed',
+	undone: 'taken back',
+	'step-skipped': 'left for later',
+	'step-taken': 'taken next',
+	laid: 'part laid',
+	happened: 'otherwise'
 };
 
 export const GET = (event) =>
@@ -41,6 +49,8 @@ export const GET = (event) =>
 		const features = new Map(plan.features.map((f) => [f.id, f]));
 		const shown = (value: number, unit: string) => `${value.toFixed(2)}${unit === '°' ? '°' : ' mm'}`;
 		// a tap sent under somebody else's session names both
+		const gone = new Set(events.filter((e) => e.kind === 'undone').map((e) => e.about));
+		const mm = (v: number) => formatLength(v, personOf(event).units, 1);
 		const who = (e: BenchEvent) => (e.sentBy ? `${e.person} (sent by ${e.sentBy})` : e.person);
 		const head = {
 			title: 'Record',
@@ -64,13 +74,19 @@ export const GET = (event) =>
 			log: events
 				.filter((e) => WHAT[e.kind])
 				.map((e) => ({
-					step: `${title(e.step)}${e.note && e.kind !== 'step-problem' ? `: ${e.note}` : ''}`,
-					what: WHAT[e.kind]!,
+					step: [
+						title(e.step ?? events.find((x) => x.clientId === e.about)?.step ?? null),
+						e.data ? dataWords(e.data, plan, mm) : '',
+						e.kind === 'step-problem' ? '' : e.note
+					]
+						.filter(Boolean)
+						.join(': '),
+					what: `${WHAT[e.kind]!}${gone.has(e.clientId) ? ', taken back' : ''}`,
 					person: who(e),
 					at: e.happenedAt
 				})),
 			problems: events
-				.filter((e) => e.kind === 'step-problem')
+				.filter((e) => e.kind === 'step-problem' && !gone.has(e.clientId))
 				.map((e) => {
 					const c = events.find((x) => x.kind === 'problem-closed' && x.about === e.clientId);
 					return {

@@ -1,0 +1,67 @@
+<script lang="ts">
+	/** What is asked with something that went otherwise: big fields, filled with what the step in hand already says. */
+	import { FIELD_WORDS, HAPPENING, type DataField, type EventData, type HappeningKind } from '$core/weldout/happenings';
+	import type { StepNow } from '$core/weldout/logbook';
+	import { untrack } from 'svelte';
+	import { isLength, isWords, readTyped } from './typed';
+	import type { BenchPlanView } from './view';
+
+	interface Props {
+		what: HappeningKind;
+		now?: StepNow;
+		view: BenchPlanView;
+		unit: 'mm' | 'in';
+		onlog(data: EventData, note: string): void;
+		onleave(): void;
+	}
+	let { what, now, view, unit, onlog, onleave }: Props = $props();
+	const kind = $derived(HAPPENING[what]);
+	// taken once: the form is made anew for another step
+	let text = $state<Partial<Record<DataField, string>>>(
+		untrack(() => ({ joint: now && 'joint' in now.step ? now.step.joint : '', holdDown: now?.step.kind === 'hold' ? now.step.holdDown : '' }))
+	);
+	let note = $state('');
+	const lists = $derived<Partial<Record<DataField, readonly { id: string; name: string }[]>>>({
+		joint: view.plan.joints.filter((j) => !j.stock),
+		holdDown: view.plan.holdDowns,
+		part: view.plan.parts
+	});
+	const typed = $derived(readTyped('happened', what, text, now?.step.id, view.plan, unit));
+	const box = 'mt-1 min-h-14 w-full rounded-sm border-steel-400 text-xl';
+</script>
+
+<form
+	class="max-w-3xl"
+	onsubmit={(e) => {
+		e.preventDefault();
+		if (typed.data) onlog(typed.data, note.trim());
+	}}
+>
+	<h2 class="text-2xl">{kind.words}</h2>
+	<p class="mt-1 text-lg text-steel-700">{kind.hint}</p>
+	<div class="mt-3 grid gap-3 sm:grid-cols-2">
+		{#each kind.asks as f (f)}
+			<label class="block text-lg font-medium" for="h-{f}"
+				>{FIELD_WORDS[f]}{isLength(f) ? `, ${unit}` : ''}{kind.must.includes(f) ? '' : ' (if known)'}
+				{#if lists[f]}
+					<select id="h-{f}" class={box} bind:value={text[f]}>
+						<option value="">–</option>
+						{#each lists[f] as x (x.id)}<option value={x.id}>{x.name}</option>{/each}
+					</select>
+				{:else}
+					<input id="h-{f}" class="{box} tab" inputmode={isWords(f) ? 'text' : 'decimal'} maxlength={60} autocomplete="off" bind:value={text[f]} />
+				{/if}
+			</label>
+		{/each}
+		<label class="block text-lg font-medium sm:col-span-2" for="h-note"
+			>Words, if they help
+			<input id="h-note" class={box} maxlength={2000} autocomplete="off" bind:value={note} />
+		</label>
+	</div>
+	<div class="mt-4 flex flex-wrap gap-3">
+		<button type="submit" class="min-h-16 rounded-sm bg-steel-800 px-6 text-xl font-semibold text-white disabled:bg-steel-300" disabled={!typed.data}
+			>Log it</button
+		><button type="button" class="min-h-16 rounded-sm border-2 border-steel-400 px-6 text-xl font-semibold" onclick={onleave}>Leave it</button>
+		{#if typed.faults.length}<p class="self-center text-lg text-steel-600">{typed.faults.join('. ')}.</p>{/if}
+	</div>
+</form>

@@ -1,0 +1,44 @@
+import { whereItStands } from '$core/weldout/logbook';
+import { benchPlanOf } from '$lib/server/compute';
+import { eventsOf, piecesAtBench, tappedAt } from '$store/bench';
+import { getDb } from '$store/database';
+import { getRevision } from '$store/jobs';
+
+/** Pieces shown: a shop has some, not hundreds, under the torch at once. */
+const MOST = 24;
+
+export const load = async ({ depends }) => {
+	depends('sarta:board');
+	const db = getDb();
+	const all = await piecesAtBench(db);
+	const shown = await Promise.all(
+		all.slice(0, MOST).map(async ({ revisionId, ...piece }) => {
+			const revision = await getRevision(db, revisionId);
+			const [{ steps }, events] = await Promise.all([benchPlanOf(revision), eventsOf(db, piece.id)]);
+			const at = whereItStands(
+				steps,
+				events.map((e) => ({ ...e, at: tappedAt(e) }))
+			);
+			const closed = new Set(at.lines.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
+			const last = events[events.length - 1];
+			const step = at.current?.step;
+			const begun = step?.kind === 'wait' ? at.lines.find((e) => e.kind === 'wait-started' && e.step === step.id) : undefined;
+			return {
+				...piece,
+				revision: revision.revision,
+				step: at.isFinished ? null : (step?.title ?? null),
+				kind: step?.kind ?? null,
+				/** by the plan's own seconds: the bench itself counts from the arcs */
+				waitUntil: step?.kind === 'wait' ? (begun?.at ?? Date.now()) + 1000 * step.seconds : null,
+				behind: at.steps.filter((s) => s.state !== 'open').length,
+				of: steps.length,
+				left: at.steps.filter((s) => s.state === 'open' && s.isSkipped).map((s) => s.step.title),
+				isPaused: at.isPaused,
+				problems: at.lines.filter((e) => e.kind === 'step-problem' && !closed.has(e.clientId)).map((e) => ({ note: e.note ?? '', person: e.person })),
+				person: last.person,
+				lastAt: tappedAt(last)
+			};
+		})
+	);
+	return { pieces: shown, more: Math.max(0, all.length - MOST) };
+};

@@ -1,0 +1,196 @@
+/**
+ * What goes otherwise than planned at the bench: a table of kinds, each with its words, what is asked with it and what is said of it in
+ * the log. What a line of the log may carry beside its kind, step and note stands here too.
+ */
+import 'reflect-metadata';
+import type { Fault } from '../document/faults';
+import type { PlanDocument } from '../document/schema';
+import { Id, Maybe, Name, Num, OneOf } from '../document/validators';
+import type { EventKind } from '../document/words';
+import { pathLength } from '../geometry/polyline';
+
+export const HAPPENINGS = [
+	'tack-broken',
+	'tack-set',
+	'gap-opened',
+	'gap-closed',
+	'pinhole',
+	'burn-through',
+	'touched',
+	'fan',
+	'clamp-slipped',
+	'metal',
+	'as-set',
+	'filler',
+	'part-changed'
+] as const;
+export type HappeningKind = (typeof HAPPENINGS)[number];
+
+/** What a line of the log carries beside its kind, step and note; which of it belongs to which kind, `dataFaults` says. */
+export class EventData {
+	@Maybe() @OneOf(HAPPENINGS) what?: HappeningKind;
+	@Maybe() @Id() joint?: string;
+	@Maybe() @Num(0, 20_000) stationMm?: number;
+	/** a gap, or the length of a tack, mm */
+	@Maybe() @Num(0, 100) mm?: number;
+	/** of what was laid of a run, in the direction it was laid, mm */
+	@Maybe() @Num(0, 20_000) fromMm?: number;
+	@Maybe() @Num(0, 20_000) toMm?: number;
+	@Maybe() @Num(-50, 1500) metalC?: number;
+	@Maybe() @Num(1, 600) currentA?: number;
+	@Maybe() @Num(0.1, 60) speedMmPerS?: number;
+	@Maybe() @Id() holdDown?: string;
+	@Maybe() @Id() part?: string;
+	@Maybe() @Name(60) filler?: string;
+	@Maybe() @Name(40) heat?: string;
+}
+export type DataField = Exclude<keyof EventData, 'what'>;
+
+interface Happening {
+	/** on its button, and in the log */
+	words: string;
+	/** asked for; those that must be given */
+	asks: readonly DataField[];
+	must: readonly DataField[];
+	/** what to do now, said beside the form: common practice, no source */
+	hint: string;
+}
+
+export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
+	'tack-broken': {
+		words: 'Tack broken',
+		asks: ['joint', 'stationMm'],
+		must: ['joint', 'stationMm'],
+		hint: 'Bring the edges true again before it is set anew.'
+	},
+	'tack-set': {
+		words: 'Tack set or added',
+		asks: ['joint', 'stationMm', 'mm'],
+		must: ['joint', 'stationMm'],
+		hint: 'Same length and metal as its neighbours, unless it says otherwise.'
+	},
+	'gap-opened': {
+		words: 'Gap opened',
+		asks: ['joint', 'stationMm', 'mm'],
+		must: ['joint', 'mm'],
+		hint: 'Stop the run before it: draw it in with a clamp or a tack, else it burns through.'
+	},
+	'gap-closed': { words: 'Gap closed', asks: ['joint', 'stationMm', 'mm'], must: ['joint'], hint: 'Say what is left of it.' },
+	pinhole: {
+		words: 'Pinhole found and repaired',
+		asks: ['joint', 'stationMm'],
+		must: ['joint', 'stationMm'],
+		hint: 'Ground out and run again, looked at from both sides before anything closes over it.'
+	},
+	'burn-through': {
+		words: 'Burn-through',
+		asks: ['joint', 'stationMm', 'mm'],
+		must: ['joint', 'stationMm'],
+		hint: 'Let it go cold, back it with copper, close it from its rim inwards.'
+	},
+	touched: { words: 'Tungsten touched', asks: ['stationMm'], must: [], hint: 'Regrind before the next arc, and look for tungsten in the run.' },
+	fan: { words: 'Fan used', asks: [], must: [], hint: 'Never at a lit arc: it takes the gas away.' },
+	'clamp-slipped': { words: 'Hold-down slipped', asks: ['holdDown', 'mm'], must: ['holdDown'], hint: 'Read the feature it held before going on.' },
+	metal: { words: 'Metal read', asks: ['metalC'], must: ['metalC'], hint: 'With a contact probe beside the run, or infrared on a dull spot.' },
+	'as-set': {
+		words: 'Set otherwise',
+		asks: ['currentA', 'speedMmPerS'],
+		must: [],
+		hint: 'What the machine showed, and the speed the hand kept.'
+	},
+	filler: { words: 'Other filler or batch', asks: ['filler', 'heat'], must: ['filler'], hint: 'Grade as on the tube; the batch as its heat number.' },
+	'part-changed': { words: 'Part changed for a spare', asks: ['part', 'heat'], must: ['part'], hint: 'True it and locate it as the first one was.' }
+};
+
+export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
+	joint: 'Seam',
+	stationMm: 'Station',
+	mm: 'How much',
+	fromMm: 'From',
+	toMm: 'To',
+	metalC: 'Metal, °C',
+	currentA: 'Current, A',
+	speedMmPerS: 'Speed, mm/s',
+	holdDown: 'Hold-down',
+	part: 'Part',
+	filler: 'Filler',
+	heat: 'Heat number'
+};
+
+type Known = Pick<PlanDocument, 'joints' | 'holdDowns' | 'runs'> & { parts: readonly { id: string; name: string }[] };
+
+/** Which fields belong to a line of this kind, and which must be there. */
+function fieldsOf(kind: EventKind, data: EventData): { may: readonly (keyof EventData)[]; must: readonly (keyof EventData)[] } {
+	if (kind === 'laid') return { may: ['fromMm', 'toMm'], must: ['fromMm', 'toMm'] };
+	if (kind !== 'happened') return { may: [], must: [] };
+	if (!data.what) return { may: ['what'], must: ['what'] };
+	const { asks, must } = HAPPENING[data.what];
+	return { may: ['what', ...asks], must };
+}
+
+/** Faults of what a line carries against its kind and the plan it was tapped on. @param step of the bench, as the line names it */
+export function dataFaults(kind: EventKind, data: EventData | undefined, step: string | undefined, plan: Known): Fault[] {
+	const given = filledOf(data);
+	const run = plan.runs.find((r) => `run:${r.id}` === step);
+	const faults = [...fieldFaults(kind, given), ...nameFaults(given, plan)];
+	if (kind === 'laid' && !run) faults.push({ field: 'step', value: step ?? 'nothing', allowed: 'must be a run of the plan' });
+	const joint = plan.joints.find((j) => j.id === (given.joint ?? run?.joint));
+	return joint ? [...faults, ...placeFaults(given, pathLength(joint.a.path))] : faults;
+}
+
+const filledOf = (data: EventData | undefined): EventData =>
+	Object.fromEntries(Object.entries(data ?? {}).filter(([, v]) => v !== undefined)) as EventData;
+const fault = (data: EventData, field: keyof EventData, allowed: string): Fault => ({
+	field: `data.${field}`,
+	value: String(data[field] ?? 'nothing'),
+	allowed
+});
+
+function fieldFaults(kind: EventKind, data: EventData): Fault[] {
+	const { may, must } = fieldsOf(kind, data);
+	const keys = Object.keys(data) as (keyof EventData)[];
+	return [
+		...keys.filter((k) => !may.includes(k)).map((k) => fault(data, k, 'does not belong to this entry')),
+		...must.filter((k) => data[k] === undefined).map((k) => fault(data, k, 'must be given')),
+		...(data.what === 'as-set' && keys.length === 1 ? [fault(data, 'currentA', 'give the current or the speed')] : [])
+	];
+}
+
+function nameFaults(data: EventData, { joints, holdDowns, parts }: Known): Fault[] {
+	const lists = [
+		['joint', joints, 'a seam'],
+		['holdDown', holdDowns, 'a hold-down'],
+		['part', parts, 'a part']
+	] as const;
+	return lists
+		.filter(([field, list]) => data[field] !== undefined && !list.some((x) => x.id === data[field]))
+		.map(([field, , word]) => fault(data, field, `must be ${word} of the plan`));
+}
+
+/** Stations beyond the seam's end; a millimetre more is a tape's. */
+function placeFaults(data: EventData, length: number): Fault[] {
+	const beyond = (['stationMm', 'fromMm', 'toMm'] as const)
+		.filter((k) => (data[k] ?? 0) > length + 1)
+		.map((k) => fault(data, k, `must lie on the seam, from 0 to ${length.toFixed(1)} mm`));
+	return data.fromMm !== undefined && data.fromMm === data.toMm ? [...beyond, fault(data, 'toMm', 'must differ from where it began')] : beyond;
+}
+
+/** A line's data in words. @param length lengths in the person's unit */
+export function dataWords(data: EventData, plan: Known, length: (mm: number) => string): string {
+	const name = (list: readonly { id: string; name: string }[], id: string) => list.find((x) => x.id === id)?.name ?? id;
+	const parts = [
+		data.what ? HAPPENING[data.what].words : '',
+		data.joint ? `on ${name(plan.joints, data.joint)}` : '',
+		data.stationMm === undefined ? '' : `at ${length(data.stationMm)}`,
+		data.mm === undefined ? '' : length(data.mm),
+		data.fromMm === undefined || data.toMm === undefined ? '' : `${length(data.fromMm)} to ${length(data.toMm)}`,
+		data.metalC === undefined ? '' : `${data.metalC} °C`,
+		data.currentA === undefined ? '' : `${data.currentA} A`,
+		data.speedMmPerS === undefined ? '' : `${data.speedMmPerS} mm/s`,
+		data.holdDown ? name(plan.holdDowns, data.holdDown) : '',
+		data.part ? name(plan.parts, data.part) : '',
+		data.filler ?? '',
+		data.heat ? `heat ${data.heat}` : ''
+	];
+	return parts.filter(Boolean).join(', ').replace(', on ', ' on ').replace(', at ', ' at ');
+}

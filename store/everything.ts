@@ -1,0 +1,34 @@
+/** All that a shop has in Sarta as open files, one at a time: no file waits in memory for the next. */
+import { auditPage } from './audit';
+import type { Connection } from './database';
+import { listJobs } from './jobs';
+import { allFactors, listHeats, listMaterials, listPeople, listProcedures } from './library';
+import { recordOf, type Titles } from './record';
+
+export interface OpenFile {
+	name: string;
+	/** JSON, tabs for its levels */
+	text: string;
+	/** what it holds, to be said while it is written */
+	about: string;
+}
+
+const json = (value: unknown) => `${JSON.stringify(value, null, '\t')}\n`;
+
+export async function* everything(db: Connection, titles: Titles): AsyncGenerator<OpenFile> {
+	const jobs = [...(await listJobs(db, '', false)), ...(await listJobs(db, '', true))];
+	for (const [i, { id, number, name }] of jobs.entries())
+		yield {
+			name: `job-${number}.sarta-record.json`,
+			text: json(await recordOf(db, id, titles)),
+			about: `job ${i + 1} of ${jobs.length}: ${number} ${name}`
+		};
+	yield { name: 'people.json', text: json(await listPeople(db)), about: 'people' };
+	yield {
+		name: 'library.json',
+		text: json({ procedures: await listProcedures(db), materials: await listMaterials(db), heats: await listHeats(db) }),
+		about: 'procedures, materials, heats'
+	};
+	yield { name: 'factors.json', text: json(await allFactors(db)), about: 'factors' };
+	yield { name: 'audit.json', text: json(await auditPage(db, undefined, 1e6)), about: 'audit' };
+}

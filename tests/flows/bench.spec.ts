@@ -1,0 +1,156 @@
+/** At the bench: what goes otherwise, on a phone, a tablet and a desk; a second device; the server gone. */
+import { expect, test, type Page } from '@playwright/test';
+import { closeDb } from '../../store/database';
+import { accessible, addPerson, startPiece } from './helpers';
+
+test.beforeAll(addPerson);
+test.afterAll(closeDb);
+
+const SIZES = [
+	[360, 740],
+	[800, 1280],
+	[1280, 800]
+] as const;
+const title = (page: Page) => page.getByRole('heading', { level: 1 });
+const go = (page: Page) => page.getByRole('button', { name: /^(Done|Cool enough, go on)$/ });
+const otherwise = async (page: Page, what: string | RegExp) => {
+	await page.getByRole('button', { name: 'Otherwise' }).click();
+	await page.getByRole('button', { name: what, exact: typeof what === 'string' }).click();
+};
+const stepLine = (page: Page) => page.getByText(/Step \d+ of/);
+async function done(page: Page) {
+	const before = await stepLine(page).innerText();
+	await go(page).click();
+	await expect.poll(async () => (await stepLine(page).count()) === 0 || (await stepLine(page).innerText()) !== before).toBe(true);
+}
+const until = async (page: Page, what: RegExp) => {
+	for (let i = 0; i < 80 && !what.test(await title(page).innerText()); i++) await done(page);
+	await expect(title(page)).toHaveText(what);
+};
+/** What is cut, overlaps the edge, or is too small for a glove. */
+async function fits(page: Page, where: string) {
+	for (const [width, height] of SIZES) {
+		await page.setViewportSize({ width, height });
+		const faults = await page.evaluate(() => {
+			const [w, h] = [document.documentElement.clientWidth, window.innerHeight];
+			const out: string[] = [];
+			if (document.documentElement.scrollWidth > w + 1) out.push('the page scrolls sideways');
+			if (document.documentElement.scrollHeight > h + 1) out.push('the page scrolls down');
+			for (const e of document.querySelectorAll<HTMLElement>('main *')) {
+				const box = e.getBoundingClientRect();
+				if (!box.width || e.closest('svg')) continue;
+				const words = (e.textContent ?? '').trim().slice(0, 30);
+				if (box.right > w + 1 || box.left < -1) out.push(`beyond the edge: ${words}`);
+				const isTarget = ['BUTTON', 'SUMMARY', 'SELECT', 'A'].includes(e.tagName);
+				if (isTarget && box.height < 56) out.push(`small: ${words}`);
+				if (isTarget && e.scrollWidth > e.clientWidth + 1) out.push(`cut: ${words}`);
+			}
+			return out;
+		});
+		expect(faults, `${where} at ${width} x ${height}`).toEqual([]);
+	}
+}
+
+test('every kind of step at three sizes, and all that can go otherwise, two taps away', async ({ page, context }) => {
+	await startPiece(page, 'Otherwise');
+	const piece = await page.locator('#piece').inputValue();
+	const kinds = new Set<string>();
+	for (let i = 0; i < 60 && !/Run 1 /.test(await title(page).innerText()); i++) {
+		const kind = (await title(page).innerText()).replace(/^[A-Z]\n/, '').split(' ')[0];
+		if (!kinds.has(kind)) await fits(page, kind);
+		kinds.add(kind);
+		await done(page);
+	}
+	await fits(page, 'a run');
+	// a wrong tap is taken back
+	const run = await title(page).innerText();
+	await done(page);
+	await page.getByRole('button', { name: 'Take back' }).click();
+	await expect(page.getByText('It stays in the log, with a line that takes it back.')).toBeVisible();
+	await fits(page, 'taking back');
+	await page.getByRole('button', { name: 'Take it back' }).click();
+	await expect(title(page)).toHaveText(run.replace('\n', ''));
+	// stopped short: the rest is still to be run
+	await otherwise(page, /^Laid otherwise/);
+	await page.getByLabel(/^Stopped at/).fill('12');
+	await fits(page, 'laid otherwise');
+	await page.getByRole('button', { name: 'Log it' }).click();
+	await expect(page.getByText('The rest of this run:')).toBeVisible();
+	await done(page);
+	// the wait counts down from the arc that was laid, and a reading ends it
+	await expect(page.getByText(/Worked out from the arcs/)).toBeVisible();
+	await fits(page, 'a wait');
+	await otherwise(page, 'Metal read');
+	await fits(page, 'a form');
+	await accessible(page, 'a form of the bench');
+	await page.getByLabel('Metal, °C').fill('60');
+	await page.getByRole('button', { name: 'Log it' }).click();
+	await expect(page.getByText('Time is up.')).toBeVisible();
+	// left for later, taken next
+	await done(page);
+	const second = (await title(page).innerText()).replace('\n', '');
+	await otherwise(page, 'Leave for later');
+	await expect(title(page)).not.toHaveText(second);
+	await expect(page.getByText('1 left for later')).toBeVisible();
+	await page.getByRole('button', { name: 'Otherwise' }).click();
+	await fits(page, 'what can go otherwise');
+	await page.getByRole('button', { name: 'Take another step next' }).click();
+	await fits(page, 'what may be taken');
+	await page.getByRole('button', { name: `${second.slice(1)} (left before)` }).click();
+	await expect(title(page)).toHaveText(second);
+	await otherwise(page, 'Tack broken');
+	await page.getByLabel('Station').fill('30');
+	await page.getByRole('button', { name: 'Log it' }).click();
+	// any switch that types a key
+	await page.keyboard.press('PageDown');
+	await expect(title(page)).not.toHaveText(second);
+	await page.keyboard.press('ArrowLeft');
+	await page.keyboard.press('Enter');
+	await expect(title(page)).toHaveText(second);
+	// in the dark
+	await page.getByText('Screen', { exact: true }).click();
+	await page.getByRole('button', { name: /^Dark/ }).click();
+	await fits(page, 'the dark');
+	await page.getByText('Screen', { exact: true }).click();
+	// a second device sees the next tap at once
+	const other = await context.newPage();
+	await other.goto(page.url());
+	await expect(title(other)).toHaveText(second);
+	await done(page);
+	await expect(title(other)).not.toHaveText(second, { timeout: 4000 });
+	const { events } = await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece);
+	const kindsOf = (k: string) => events.filter((e: { kind: string }) => e.kind === k).length;
+	expect([kindsOf('undone'), kindsOf('laid'), kindsOf('step-skipped'), kindsOf('step-taken'), kindsOf('happened')]).toEqual([2, 1, 1, 1, 2]);
+});
+
+test('with the server gone the page opens again, goes on, and sends later, in order, once', async ({ page, context }) => {
+	await startPiece(page, 'Cut off');
+	const piece = await page.locator('#piece').inputValue();
+	await until(page, /Earth lead/);
+	await page.waitForFunction(async () => (await caches.keys()).length === 2 && navigator.serviceWorker.controller !== null);
+	await page.waitForFunction(async () => (await caches.match(location.href)) !== undefined);
+	// its own scripts are kept a little later, the heat's last
+	await page.waitForTimeout(6000);
+	await done(page);
+	const reached = await title(page).innerText();
+	await expect
+		.poll(async () => page.evaluate(async (id) => (await (await fetch(`/api/pieces/${id}/events`)).json()).events.at(-1).step, piece))
+		.toBe('earth');
+	await context.setOffline(true);
+	await page.reload();
+	await expect(title(page)).toHaveText(reached.replace('\n', ''));
+	await done(page);
+	await done(page);
+	await expect(page.getByText(/Not sent yet \(2\)/)).toBeVisible();
+	const offline = await title(page).innerText();
+	await page.reload();
+	await expect(title(page)).toHaveText(offline.replace('\n', ''));
+	await context.setOffline(false);
+	await expect(page.getByText(/Not sent yet/)).toBeHidden({ timeout: 15_000 });
+	await page.reload();
+	await expect(title(page)).toHaveText(offline.replace('\n', ''));
+	const { events } = await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece);
+	const steps = events.filter((e: { kind: string }) => e.kind === 'step-done').map((e: { step: string }) => e.step);
+	expect(new Set(steps).size).toBe(steps.length);
+	expect(steps.length).toBe(Number(/Step (\d+)/.exec(await stepLine(page).innerText())![1]) - 1);
+});
