@@ -6,6 +6,7 @@ class Line {
 	readyState = 0;
 	onmessage?: () => void;
 	onerror?: () => void;
+	onopen?: () => void;
 	constructor(readonly address: string) {
 		Line.made.push(this);
 	}
@@ -50,6 +51,14 @@ describe('the line by which a page hears of other devices', () => {
 		stop();
 		vi.advanceTimersByTime(20_000);
 		expect([news.mock.calls.length, Line.made[0].readyState]).toEqual([3, 2]);
+	});
+	it('looks once the line is made: a tap may have come after the page was written and before it listened', () => {
+		const news = vi.fn();
+		const stop = followBench('p1', news);
+		Line.made[0].readyState = 1;
+		Line.made[0].onopen!();
+		expect(news).toHaveBeenCalledTimes(1);
+		stop();
 	});
 	it('out of sight it lets go and asks nothing; back in sight it looks at once and follows again', () => {
 		const news = vi.fn();
