@@ -206,7 +206,7 @@ async function foreign(db: Connection, events: readonly { clientId?: string }[])
 }
 
 /** Who tapped what carries a stamp, and what carries none. */
-async function tappers(db: Connection, events: readonly NewEvent[], by: string) {
+export async function tappers(db: Connection, events: readonly Pick<NewEvent, 'stamp'>[], by: string) {
 	const stamps = [...new Set(events.flatMap((e) => e.stamp ?? []))];
 	const stamped = stamps.length
 		? await db
@@ -246,7 +246,7 @@ export async function measurementsOf(db: Connection, pieceId: string, withWithdr
 }
 
 /** The piece's row, held until the transaction ends: a reading and a signature cannot cross. @throws StateError once it is signed */
-async function holdOpen(tx: Transaction, pieceId: string, what: string) {
+export async function holdOpen(tx: Transaction, pieceId: string, what: string) {
 	const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
 	if (!piece) throw new MissingError('This piece');
 	if (piece.state === 'handed-over') throw new StateError('piece', `Piece ${piece.serial} is handed over: ${what}`);

@@ -17,6 +17,7 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	audit: RECORD,
 	procedure_versions: RECORD,
 	imported_records: RECORD,
+	photographs: RECORD,
 	// and three columns of it: see below
 	measurements: RECORD,
 	// a draft is saved over; an issued plan is held by its trigger, which only the owner could take off

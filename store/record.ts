@@ -1,11 +1,12 @@
 /** A job with all that was recorded of it, as the open file of core/formats/jobRecord. */
 import { asc, desc, eq } from 'drizzle-orm';
-import { RECORD_VERSION, type JobRecord, type RecordedPiece } from '../core/formats/jobRecord';
+import { RECORD_VERSION, type JobRecord, type RecordedPhotograph, type RecordedPiece } from '../core/formats/jobRecord';
 import type { JobHeader } from '../core/formats/jobFile';
 import type { PlanDocument } from '../core/document/schema';
 import { eventsOf, measurementsOf, signatureOf } from './bench';
+import { photographsOf, pictureOf } from './photographs';
 import type { Connection, Database } from './database';
-import { createJob, getJob, getRevision, revisionsOf, type Job } from './jobs';
+import { createJob, getJob, getRevision, MissingError, revisionsOf, type Job } from './jobs';
 import { importedRecords, people, pieces } from './schema';
 
 /** The words of a revision's bench steps, by id. */
@@ -74,6 +75,7 @@ export async function recordOf(db: Connection, jobId: string, titles: Titles): P
 						withdrawnWhy: m.withdrawnWhy ?? undefined
 					})
 				),
+				photographs: await photographed(db, piece.id, words),
 				signature: signature
 					? filled({
 							statement: signature.statement,
@@ -106,6 +108,25 @@ export async function recordOf(db: Connection, jobId: string, titles: Titles): P
 	};
 }
 
+async function photographed(db: Connection, pieceId: string, words: ReadonlyMap<string, string>): Promise<RecordedPhotograph[]> {
+	const out: RecordedPhotograph[] = [];
+	for (const { clientId, step, about, note, person, sentBy, takenAt } of await photographsOf(db, pieceId))
+		out.push(
+			filled({
+				clientId,
+				step: step ?? undefined,
+				title: words.get(step ?? ''),
+				about: about ?? undefined,
+				note: note ?? undefined,
+				person,
+				sentBy: sentBy ?? undefined,
+				takenAt: iso(takenAt),
+				jpeg: (await pictureOf(db, pieceId, clientId, 'picture')).toString('base64')
+			})
+		);
+	return out;
+}
+
 /** A job from a record: its newest plan to work on, and the record beside it as it was read. */
 export async function importRecord(db: Database, record: JobRecord, name: string, by: string): Promise<Job> {
 	const newest = record.revisions.reduce((a, b) => (b.revision > a.revision ? b : a));
@@ -130,4 +151,12 @@ export async function importedRecordOf(db: Connection, jobId: string) {
 		.orderBy(desc(importedRecords.importedAt))
 		.limit(1);
 	return row && { ...row, record: row.record as JobRecord };
+}
+
+/** One photograph of the record a job came with, as JPEG. @throws MissingError */
+export async function importedPictureOf(db: Connection, jobId: string, clientId: string): Promise<Buffer> {
+	const found = await importedRecordOf(db, jobId);
+	const photograph = found?.record.pieces.flatMap((p) => p.photographs ?? []).find((p) => p.clientId === clientId);
+	if (!photograph) throw new MissingError('This photograph');
+	return Buffer.from(photograph.jpeg, 'base64');
 }

@@ -6,6 +6,7 @@ import {
 	bigserial,
 	boolean,
 	check,
+	customType,
 	date,
 	doublePrecision,
 	index,
@@ -27,6 +28,7 @@ import type { SearchGoals } from '../core/search/cost';
 
 const now = () => timestamp({ withTimezone: true, mode: 'date' }).notNull().defaultNow();
 const when = () => timestamp({ withTimezone: true, mode: 'date' });
+const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 
 export const role = pgEnum('role', ['planner', 'welder', 'inspector', 'admin']);
 export const planState = pgEnum('plan_state', ['draft', 'issued']);
@@ -235,6 +237,37 @@ export const measurements = pgTable(
 		withdrawnWhy: text()
 	},
 	(t) => [index('measurements_piece').on(t.pieceId), check('measurement_withdrawn', sql`(${t.withdrawnAt} is null) = (${t.withdrawnWhy} is null)`)]
+);
+
+/** Taken at the bench or of a fault, made small and rid of what the camera wrote beside the picture. Append-only, as the log is. */
+export const photographs = pgTable(
+	'photographs',
+	{
+		/** made by the device, so that a repeated send is one photograph */
+		clientId: uuid().primaryKey(),
+		pieceId: uuid()
+			.notNull()
+			.references(() => pieces.id),
+		step: text(),
+		/** the line of the log or the reading that it shows, by its clientId */
+		about: uuid(),
+		note: text(),
+		/** JPEG */
+		picture: bytes().notNull(),
+		/** the same for lists, JPEG */
+		small: bytes().notNull(),
+		widthPx: integer().notNull(),
+		heightPx: integer().notNull(),
+		/** by the device's clock */
+		takenAt: timestamp({ withTimezone: true, mode: 'date' }).notNull(),
+		receivedAt: now(),
+		personId: uuid()
+			.notNull()
+			.references(() => people.id),
+		/** whose session brought it, where that is somebody else */
+		sentBy: uuid().references(() => people.id)
+	},
+	(t) => [index('photographs_piece').on(t.pieceId, t.takenAt)]
 );
 
 /** One row per update: the newest for a key is in force, the others are its history. */

@@ -1,9 +1,9 @@
 /**
- * The record of a job: every revision of its plan, every line of its logs, every reading and signature, as one open file. Read again it is
+ * The record of a job: every revision of its plan, every line of its logs, every reading, photograph and signature, as one open file. Read again it is
  * history: looked at, never worked on.
  */
 import 'reflect-metadata';
-import { IsArray, IsISO8601, IsIn, IsNumber } from 'class-validator';
+import { IsArray, IsBase64, IsISO8601, IsIn, IsNumber, IsUUID, MaxLength } from 'class-validator';
 import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
 import { upgraded } from '../document/upgrade';
@@ -62,6 +62,23 @@ export class RecordedReading {
 	@Maybe() @Time() withdrawnAt?: string;
 	@Maybe() @Name(300) withdrawnWhy?: string;
 }
+/** Three quarters of a megabyte of JPEG at most, as the program keeps them; in base64 a third more. */
+const MOST_BASE64 = 2_000_000;
+export class RecordedPhotograph {
+	@IsUUID(undefined, { message: 'must be a UUID' }) clientId!: string;
+	@Maybe() @Name(120) step?: string;
+	/** the step's title, so that the file can be read without the plan */
+	@Maybe() @Name(300) title?: string;
+	@Maybe() @Name(60) about?: string;
+	@Maybe() @Name(300) note?: string;
+	@Name() person!: string;
+	@Maybe() @Name() sentBy?: string;
+	@Time() takenAt!: string;
+	/** JPEG in base64, without a prefix */
+	@IsBase64({}, { message: 'must be a JPEG in base64' })
+	@MaxLength(MOST_BASE64, { message: `must have at most ${MOST_BASE64} letters` })
+	jpeg!: string;
+}
 export class RecordedSignature {
 	@Name(600) statement!: string;
 	@Flag() accepted!: boolean;
@@ -77,6 +94,7 @@ export class RecordedPiece {
 	@Maybe() @Int(1, 1e6) revision?: number;
 	@ListOf(() => RecordedEvent, 50_000) events: RecordedEvent[] = [];
 	@ListOf(() => RecordedReading, 5000) readings: RecordedReading[] = [];
+	@ListOf(() => RecordedPhotograph, 200) photographs: RecordedPhotograph[] = [];
 	@Maybe() @One(() => RecordedSignature) signature?: RecordedSignature;
 }
 export class JobRecord {

@@ -55,7 +55,16 @@ describe('the program’s own role', () => {
 	});
 	it('cannot change or take away what is a record, nor the triggers over it, nor itself', async () => {
 		await signedPiece('Records');
-		for (const table of ['bench_events', 'bench_stamps', 'signatures', 'audit', 'procedure_versions', 'imported_records', 'measurements'])
+		for (const table of [
+			'bench_events',
+			'bench_stamps',
+			'signatures',
+			'audit',
+			'procedure_versions',
+			'imported_records',
+			'measurements',
+			'photographs'
+		])
 			for (const change of [
 				`delete from ${table}`,
 				`truncate ${table}`,

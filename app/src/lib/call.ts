@@ -9,12 +9,13 @@ export interface Refusal {
 }
 export type Answer<T> = { ok: true; data: T } | { ok: false; refusal: Refusal };
 
-export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: string, body?: unknown, raw?: string): Promise<Answer<T>> {
+/** @param raw sent as it is, instead of a body: text of a file, or a picture */
+export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: string, body?: unknown, raw?: string | Blob): Promise<Answer<T>> {
 	let response: Response;
 	try {
 		response = await fetch(path, {
 			method,
-			headers: { 'content-type': 'application/json' },
+			headers: { 'content-type': typeof raw === 'object' ? 'application/octet-stream' : 'application/json' },
 			body: raw ?? (body === undefined ? undefined : JSON.stringify(body))
 		});
 	} catch {

@@ -10,6 +10,7 @@
 	import { page } from '$app/state';
 	import { call } from '$lib/call';
 	import { benchQueue } from '$lib/desk/bench-queue.svelte';
+	import { photographQueue } from '$lib/desk/photograph-queue.svelte';
 	import { onMount } from 'svelte';
 
 	let { data, children } = $props();
@@ -23,8 +24,14 @@
 		await goto('/sign-in', { invalidateAll: true });
 	}
 	// taps that wait on this device go from whatever page is open
-	$effect(() => void benchQueue.begin(data.person));
-	onMount(() => () => benchQueue.end());
+	$effect(() => {
+		void benchQueue.begin(data.person);
+		void photographQueue.begin(data.person);
+	});
+	onMount(() => () => {
+		benchQueue.end();
+		photographQueue.end();
+	});
 	const waiting = $derived(benchQueue.waiting.length + benchQueue.refused.length);
 	const onBench = $derived(page.url.pathname.endsWith('/weld-out'));
 </script>

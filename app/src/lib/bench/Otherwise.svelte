@@ -4,6 +4,7 @@
 	import { free, mayLeave, type StepNow } from '$core/weldout/logbook';
 	import type { EventKind } from '$core/document/words';
 	import HappeningForm from './HappeningForm.svelte';
+	import TakePhotograph from '$lib/ui/TakePhotograph.svelte';
 	import RunForm from './RunForm.svelte';
 	import type { BenchPlanView } from './view';
 
@@ -11,11 +12,12 @@
 		now?: StepNow;
 		steps: StepNow[];
 		view: BenchPlanView;
+		piece: string;
 		unit: 'mm' | 'in';
 		onlog(kind: EventKind, step: string | undefined, more?: { note?: string; data?: EventData }): void;
 		onleave(): void;
 	}
-	let { now, steps, view, unit, onlog, onleave }: Props = $props();
+	let { now, steps, view, piece, unit, onlog, onleave }: Props = $props();
 	type Open = HappeningKind | 'problem' | 'note' | 'take' | 'laid';
 	let open = $state<Open | undefined>();
 	let note = $state('');
@@ -33,6 +35,7 @@
 	<div class="grid grid-cols-2 gap-2 sm:grid-cols-3 lg:grid-cols-4">
 		<button type="button" class="{item} !border-plum-600 text-plum-700" onclick={() => (open = 'problem')}>Problem: it cannot go on like this</button>
 		<button type="button" class={item} onclick={() => (open = 'note')}>Note</button>
+		<TakePhotograph of={{ pieceId: piece, step }} look={item} ontaken={onleave} />
 		{#if now && mayLeave(now.step)}<button type="button" class={item} onclick={() => log('step-skipped', step)}>Leave for later</button>{/if}
 		{#if offers.length}<button type="button" class={item} onclick={() => (open = 'take')}>Take another step next</button>{/if}
 		{#if now?.step.kind === 'run'}<button type="button" class={item} onclick={() => (open = 'laid')}>Laid otherwise: short, split, other way</button

@@ -13,8 +13,8 @@ export function atServer() {
 	const answers: (() => Promise<Response>)[] = [];
 	const reply = (status: number, body: unknown) =>
 		status === 0 ? Promise.reject(new TypeError('fetch failed')) : Promise.resolve(new Response(JSON.stringify(body), { status }));
-	vi.stubGlobal('fetch', (path: string, init: { method: string; body?: string }) => {
-		calls.push({ method: init.method, path, body: init.body ? JSON.parse(init.body) : undefined });
+	vi.stubGlobal('fetch', (path: string, init: { method: string; body?: string | Blob }) => {
+		calls.push({ method: init.method, path, body: typeof init.body === 'string' ? JSON.parse(init.body) : init.body });
 		return (answers.shift() ?? (() => new Promise<Response>(() => {})))();
 	});
 	return {

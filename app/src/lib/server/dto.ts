@@ -113,6 +113,16 @@ export class EventBody {
 	@Maybe() @IsUUID('4', { message: 'must be the clientId of an entry' }) about?: string;
 	@Maybe() @One(() => EventData) data?: EventData;
 }
+/** What belongs to a photograph beside its picture. */
+export class PhotographQuery {
+	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
+	@Maybe() @Name(120) step?: string;
+	@Maybe() @Name(300) note?: string;
+	/** the line of the log or the reading that it shows */
+	@Maybe() @IsUUID('4', { message: 'must be the clientId of an entry or a reading' }) about?: string;
+	@IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' }) takenAt!: string;
+	@Maybe() @IsUUID('4', { message: 'must be the stamp of a session' }) stamp?: string;
+}
 /** Number of the last line of a log that is known already. */
 export class AfterQuery {
 	@Int(0, Number.MAX_SAFE_INTEGER) after = 0;

@@ -317,6 +317,8 @@ export interface RecordData {
 		at: Date;
 		withdrawn?: string;
 	}[];
+	/** `jpeg` in base64 */
+	photographs: { title: string; note: string; person: string; at: Date; jpeg: string }[];
 	signature?: { person: string; signedAt: Date; statement: string; accepted: boolean; concession: string | null };
 	missing: string[];
 	heats: string[];
@@ -329,6 +331,22 @@ const table = (widths: (number | '*' | 'auto')[], head: string[], rows: string[]
 	fontSize: 9,
 	table: { headerRows: 1, dontBreakRows: true, widths, body: [head.map((text) => ({ text, bold: true })), ...rows] }
 });
+
+const PICTURE_PT: [number, number] = [250, 190];
+/** Two a line, each with what it shows. */
+function photographPages(photographs: RecordData['photographs']): Content[] {
+	const shown = photographs.map((p): Content => ({
+		stack: [
+			{ image: `data:image/jpeg;base64,${p.jpeg}`, fit: PICTURE_PT },
+			{ text: [p.title, p.note === p.title ? '' : p.note].filter(Boolean).join(': '), fontSize: 9, bold: true },
+			{ text: `${p.person}, ${stamp(p.at)}`, fontSize: 8 }
+		],
+		unbreakable: true,
+		margin: [0, 0, 0, 8]
+	}));
+	const pairs = shown.flatMap((s, i): Content[] => (i % 2 ? [] : [{ columns: [s, shown[i + 1] ?? ''], columnGap: 12 }]));
+	return pairs.length ? [heading('Photographs'), ...pairs] : [];
+}
 
 /** What was done, when and by whom, what was read, what went wrong and who signed. */
 export function recordSheet(head: SheetHead, d: RecordData) {
@@ -384,6 +402,7 @@ export function recordSheet(head: SheetHead, d: RecordData) {
 					])
 				)
 			: { text: 'None.' },
+		...photographPages(d.photographs),
 		{
 			text: 'Pressure vessels, boilers, food and drinking-water duty: code, licensed engineer and inspector decide; this record does not replace them.',
 			fontSize: 9,

@@ -26,6 +26,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/jobs/[job]/duplicate': { POST: PLANNERS },
 	'/api/jobs/[job]/export': { GET: ANYONE },
 	'/api/jobs/[job]/record': { GET: ANYONE },
+	'/api/jobs/[job]/history/[photograph]': { GET: ANYONE },
 	'/api/jobs/[job]/plan': { GET: ANYONE, PUT: PLANNERS },
 	'/api/jobs/[job]/issue': { POST: PLANNERS },
 	'/api/jobs/[job]/tasks': { GET: ANYONE, POST: PLANNERS },
@@ -48,6 +49,8 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/bench-stream': { GET: ANYONE },
 	// each tap is judged by the role of whoever tapped it: those of a welder may be sent under an inspector's session
 	'/api/pieces/[piece]/events': { GET: ANYONE, POST: ANYONE },
+	'/api/pieces/[piece]/photographs': { GET: ANYONE, POST: ANYONE },
+	'/api/pieces/[piece]/photographs/[photograph]': { GET: ANYONE },
 	'/api/pieces/[piece]/measurements': { GET: ANYONE, POST: MEASURERS },
 	'/api/pieces/[piece]/measurements/[measurement]': { PATCH: MEASURERS },
 	'/api/pieces/[piece]/learn': { GET: ANYONE, POST: PLANNERS },

@@ -1,8 +1,9 @@
 /** Which piece a page is about, and the plan it was started on. */
 import type { PlanDocument } from '$core/document/schema';
-import { revisionOfPiece } from '$store/bench';
+import { revisionOfPiece, type BenchEvent } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision } from '$store/jobs';
+import type { Photograph } from '$store/photographs';
 
 type Revision = Awaited<ReturnType<typeof getRevision>>;
 
@@ -12,6 +13,16 @@ interface PieceRow {
 	state: 'waiting' | 'in-hand' | 'welded' | 'handed-over';
 	readings: number;
 }
+
+/** What a photograph shows, in a few words: its step, or what was read or logged. */
+export const photographTitle = (
+	p: Pick<Photograph, 'step' | 'about' | 'note'>,
+	events: readonly Pick<BenchEvent, 'clientId' | 'step'>[],
+	titles: ReadonlyMap<string, string>
+): string => {
+	const step = p.step ?? events.find((e) => e.clientId === p.about)?.step;
+	return (step ? (titles.get(step) ?? step) : p.note) ?? 'The piece';
+};
 
 /** The piece asked for, else the one that has got furthest without being handed over. */
 export async function pieceInHand<T extends PieceRow>(

@@ -24,6 +24,8 @@ export const benchSheet = (sheet: 'run-sheet' | 'fit-up-sheet' | 'hold-sheet' | 
 export const asPdf = (bytes: Uint8Array<ArrayBuffer>, name: string) =>
 	new Response(bytes, { headers: { 'content-type': 'application/pdf', 'content-disposition': `inline; filename="${name}.pdf"` } });
 
+export const asJpeg = (bytes: Buffer) => new Response(new Uint8Array(bytes), { headers: { 'content-type': 'image/jpeg' } });
+
 /** A file to keep. @param name without anything an address or a header could take amiss */
 export const asFile = (body: string, type: string, name: string) =>
 	new Response(body, { headers: { 'content-type': type, 'content-disposition': `attachment; filename="${name}"` } });

@@ -1,9 +1,10 @@
 import { unitOf } from '$core/features';
 import { benchPlanOf } from '$lib/server/compute';
-import { pieceInHand } from '$lib/server/piece';
+import { photographTitle, pieceInHand } from '$lib/server/piece';
 import { standing } from '$core/weldout/logbook';
 import { eventsOf, handOverOf, measurementsOf, signatureOf } from '$store/bench';
 import { getDb } from '$store/database';
+import { photographsOf } from '$store/photographs';
 
 const NOT_BEGUN = {
 	revision: null as number | null,
@@ -11,6 +12,7 @@ const NOT_BEGUN = {
 	missing: [] as string[],
 	outside: [] as string[],
 	problems: [],
+	photographs: [],
 	results: []
 };
 
@@ -20,11 +22,12 @@ export const load = async ({ url, parent, depends }) => {
 	const { piece, plan, revision, stored } = await pieceInHand(pieces, url.searchParams.get('piece'));
 	const db = getDb();
 	if (!piece || !plan || !stored) return { piece: piece ?? null, ...NOT_BEGUN };
-	const [{ steps }, events, readings, signature] = await Promise.all([
+	const [{ steps }, events, readings, signature, photographs] = await Promise.all([
 		benchPlanOf(stored),
 		eventsOf(db, piece.id),
 		measurementsOf(db, piece.id),
-		signatureOf(db, piece.id)
+		signatureOf(db, piece.id),
+		photographsOf(db, piece.id)
 	]);
 	const { judged, missing, outside } = handOverOf({ plan, steps }, events, readings);
 	const titles = new Map(steps.map((s) => [s.id, s.title]));
@@ -41,12 +44,14 @@ export const load = async ({ url, parent, depends }) => {
 				return {
 					id: e.clientId,
 					step: titles.get(e.step ?? '') ?? e.step,
+					stepId: e.step ?? undefined,
 					note: e.note,
 					person: e.person,
 					happenedAt: e.happenedAt,
 					closure: closure ? { note: closure.note, person: closure.person, happenedAt: closure.happenedAt } : null
 				};
 			}),
+		photographs: photographs.map((p) => ({ ...p, title: photographTitle(p, events, titles) })),
 		results: plan.features.map((f) => {
 			const j = judged.find((x) => x.feature === f.id)!;
 			return {

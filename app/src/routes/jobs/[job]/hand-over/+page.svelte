@@ -4,6 +4,10 @@
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
 	import { uuid } from '$lib/uuid';
+	import Photographs from '$lib/ui/Photographs.svelte';
+	import TakePhotograph from '$lib/ui/TakePhotograph.svelte';
+	import WaitingPhotographs from '$lib/ui/WaitingPhotographs.svelte';
+	import { photographQueue } from '$lib/desk/photograph-queue.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Label, Radio, Textarea } from 'flowbite-svelte';
@@ -47,6 +51,13 @@
 		if (r.ok && !told) delete closures[problem];
 		await invalidateAll();
 	}
+	// one that has arrived belongs to the record
+	let seen = photographQueue.arrived;
+	$effect(() => {
+		if (photographQueue.arrived === seen) return;
+		seen = photographQueue.arrived;
+		void invalidateAll();
+	});
 	const time = (d: Date | string) => new Date(d).toLocaleString();
 </script>
 
@@ -96,11 +107,18 @@
 											/>
 										</div>
 										<Button size="xs" disabled={!closures[p.id]?.trim()} onclick={() => close(p.id)}>Close it</Button>
+										<TakePhotograph of={{ pieceId: data.piece.id, about: p.id, step: p.stepId }} />
 									</div>
 								{:else}<p class="text-plum-700">Left open.</p>{/if}
 							</li>
 						{/each}
 					</ul>{/if}
+				{#if data.photographs.length}<h3 class="mt-4 mb-2 text-[15px]">Photographs</h3>
+					<Photographs photographs={data.photographs.map((p) => ({ ...p, href: `/api/pieces/${data.piece!.id}/photographs/${p.clientId}` }))} />{/if}
+				<div class="text-sm"><WaitingPhotographs piece={data.piece.id} /></div>
+				{#if data.revision && isOpen}<p class="mt-3 text-sm">
+						<TakePhotograph of={{ pieceId: data.piece.id, note: 'At hand-over' }} words="Add a photograph" />
+					</p>{/if}
 				{#if data.revision}<p class="mt-4">
 						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf" target="_blank" rel="noopener">The record (PDF)</a>
 					</p>{/if}

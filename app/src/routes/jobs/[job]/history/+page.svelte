@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { EVENT_WORDS, MOMENT_WORDS, PIECE_WORDS } from '$core/document/words';
+	import Photographs from '$lib/ui/Photographs.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { quantity } from '$lib/units';
 
@@ -50,6 +51,11 @@
 							{/each}
 						</tbody>
 					</table>
+					{#if p.photographs.length}<div class="mt-3">
+							<Photographs
+								photographs={p.photographs.map((x) => ({ ...x, title: x.title ?? '', href: `/api/jobs/${data.job.id}/history/${x.clientId}` }))}
+							/>
+						</div>{/if}
 				</Panel>
 			{/each}
 		{/if}

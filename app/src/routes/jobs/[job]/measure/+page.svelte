@@ -17,6 +17,7 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import TakePhotograph from '$lib/ui/TakePhotograph.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
 
 	let { data } = $props();
@@ -250,11 +251,10 @@
 										maxlength={300}
 									/><Button size="xs" disabled={!why.trim()} onclick={() => withdraw(m.id)}>Withdraw</Button>
 								</div>
-							{:else if mayMeasure && (!m.byInspector || isInspector)}<button
-									type="button"
-									class="text-primary-700 underline"
-									onclick={() => (withdrawing = m.id)}>Withdraw</button
-								>{/if}
+							{:else if mayMeasure && (!m.byInspector || isInspector)}{#if data.piece}<TakePhotograph
+										of={{ pieceId: data.piece.id, about: m.clientId, note: `${nameOf(m.feature)}, ${MOMENT_WORDS[m.moment]}` }}
+									/>{/if}
+								<button type="button" class="text-primary-700 underline" onclick={() => (withdrawing = m.id)}>Withdraw</button>{/if}
 						</li>
 					{/each}
 				</ul>

@@ -9,6 +9,7 @@
 	import type { HeatQuestion } from '$lib/bench/heat.worker';
 	import Otherwise from '$lib/bench/Otherwise.svelte';
 	import StepCard from '$lib/bench/StepCard.svelte';
+	import StepPhotographs from '$lib/bench/StepPhotographs.svelte';
 	import { BenchLog } from '$lib/desk/bench-log.svelte';
 	import type { LogEvent } from '$lib/desk/bench-queue.svelte';
 	import { length } from '$lib/units';
@@ -313,7 +314,7 @@
 		</div>
 		<div class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-3 py-3 sm:px-5" aria-live="polite">
 			{#if open === 'otherwise'}
-				<Otherwise {now} steps={at.steps} view={data.view} {unit} onlog={add} onleave={() => (open = undefined)} />
+				<Otherwise {now} steps={at.steps} view={data.view} piece={data.piece?.id ?? ''} {unit} onlog={add} onleave={() => (open = undefined)} />
 			{:else if open === 'back' && at.last}
 				<h2 class="text-2xl">Take this back?</h2>
 				<p class="mt-2 text-xl">{wordsOf(at.last)}</p>
@@ -334,6 +335,7 @@
 					coolIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? coolIn : undefined}
 					measureHref="/jobs/{data.job.id}/measure?piece={data.piece?.id}{step.kind === 'measure' ? `&moment=${step.moment}` : ''}"
 				/>
+				{#if data.piece}<StepPhotographs piece={data.piece.id} step={step.id} />{/if}
 			{/if}
 		</div>
 		{#if after && !open}<p class="truncate border-t border-steel-300 px-3 py-1 text-lg text-steel-700 sm:px-5">Next: {after}</p>{/if}

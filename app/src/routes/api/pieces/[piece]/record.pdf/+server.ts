@@ -4,11 +4,13 @@ import { formatLength } from '$core/units/length';
 import { dataWords } from '$core/weldout/happenings';
 import { answer, auditOf, idOf, personOf } from '$lib/server/api';
 import { benchPlanOf, sheetInThread } from '$lib/server/compute';
+import { photographTitle } from '$lib/server/piece';
 import { asPdf } from '$lib/server/sheet';
 import { writeAudit } from '$store/audit';
 import { eventsOf, handOverOf, measurementsOf, revisionOfPiece, signatureOf, type BenchEvent } from '$store/bench';
 import { getDb } from '$store/database';
 import { getJob, getPiece, getRevision, StateError } from '$store/jobs';
+import { photographsOf, pictureOf } from '$store/photographs';
 
 /** What a line of the log says of its step. */
 const WHAT: Partial<Record<BenchEvent['kind'], string>> = {
@@ -35,12 +37,13 @@ export const GET = (event) =>
 		const revisionId = await revisionOfPiece(db, piece.id);
 		if (!revisionId) throw new StateError('piece', `Piece ${piece.serial} has not been started: there is nothing to record`);
 		const revision = await getRevision(db, revisionId);
-		const [{ steps }, job, readings, events, signature] = await Promise.all([
+		const [{ steps }, job, readings, events, signature, photographs] = await Promise.all([
 			benchPlanOf(revision),
 			getJob(db, piece.jobId),
 			measurementsOf(db, piece.id, true),
 			eventsOf(db, piece.id),
-			signatureOf(db, piece.id)
+			signatureOf(db, piece.id),
+			photographsOf(db, piece.id)
 		]);
 		const plan = revision.document;
 		const { judged, missing } = handOverOf({ plan, steps }, events, readings);
@@ -107,6 +110,15 @@ export const GET = (event) =>
 				at: r.measuredAt,
 				withdrawn: r.withdrawnWhy ?? undefined
 			})),
+			photographs: await Promise.all(
+				photographs.map(async (p) => ({
+					title: photographTitle(p, events, titles),
+					note: p.note ?? '',
+					person: p.sentBy ? `${p.person} (sent by ${p.sentBy})` : p.person,
+					at: p.takenAt,
+					jpeg: (await pictureOf(db, piece.id, p.clientId, 'picture')).toString('base64')
+				}))
+			),
 			signature,
 			missing,
 			heats: plan.parts.map((p) => `${p.name}: ${p.material}, ${p.thicknessMm} mm${p.heatNumber ? `, heat ${p.heatNumber}` : ''}`)
