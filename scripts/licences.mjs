@@ -56,7 +56,7 @@ Written by \`npm run licences\` from the packages themselves. ${rows.length} pac
 	.map(([l, n]) => `${l} (${n})`)
 	.join(', ')}.
 
-**LGPL.** STEP files are read by \`occt-import-js\`, a build of Open CASCADE Technology under the GNU Lesser General Public License 2.1. It is used as it comes, as a file of its own (\`node_modules/occt-import-js/dist\`) that is loaded when a STEP file is read and can be exchanged for another build of the same interface; its source is named in its package. **Fonts** (Barlow, IBM Plex Sans, JetBrains Mono) are under the SIL Open Font License 1.1. PostgreSQL and Chromium are Debian's packages and no part of this one; CalculiX is used by tests only.
+**LGPL.** STEP files are read by \`occt-import-js\`, a build of Open CASCADE Technology under the GNU Lesser General Public License 2.1. It is used as it comes, as a file of its own (\`node_modules/occt-import-js/dist\`) that is loaded when a STEP file is read and can be exchanged for another build of the same interface; its source is named in its package. Photographs are made small by \`sharp\`, whose prebuilt image library (libvips, a shared library of its own under \`node_modules/@img\`) is under the GNU Lesser General Public License 3.0 or later and can be exchanged for another build. **Fonts** (Barlow, IBM Plex Sans, JetBrains Mono) are under the SIL Open Font License 1.1. PostgreSQL and Chromium are Debian's packages and no part of this one; CalculiX is used by tests only.
 
 | package | version | licence |
 | --- | --- | --- |

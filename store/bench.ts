@@ -94,26 +94,30 @@ export interface RefusedEvent {
 	message: string;
 }
 
+export type LineJudge = (line: NewEvent, stands: Iterable<LogHead>, roles: readonly Role[], about: LogHead | undefined) => string | undefined;
+
 /** Who works at the bench; the others may say something and close a problem. */
 const AT_THE_BENCH: readonly Role[] = ['welder', 'planner', 'admin'];
-const ANYBODYS: readonly NewEvent['kind'][] = ['note', 'problem-closed'];
+const ANYBODYS: readonly NewEvent['kind'][] = ['note', 'problem-closed', 'hold-signed', 'hold-released'];
 type LogHead = Pick<NewEvent, 'kind' | 'step'>;
 const onceKey = (e: LogHead) => `${e.kind}/${e.step ?? ''}`;
 /** Of these there is one a step, or one a piece: a second tap, from another tab or tablet, says nothing new. */
-const ONCE: readonly NewEvent['kind'][] = ['started', 'step-done', 'wait-started', 'finished'];
+const ONCE: readonly NewEvent['kind'][] = ['started', 'step-done', 'wait-started', 'finished', 'hold-signed', 'hold-released'];
 
 /**
  * Adds to the log, each event judged by itself: one that cannot be taken is told and blocks no other. The same clientId again, or the
  * same step done again, changes nothing. The first event of a piece binds it to the issued plan.
  * @param by whoever is signed in now: stored beside the person whose stamp the tap carries
  * @param after number of the last line the sender knows: answered is what follows it, a page of it
+ * @param judge what the plan itself has against a line, in words: a hold that is not signed
  */
 export async function addEvents(
 	db: Database,
 	pieceId: string,
 	events: readonly NewEvent[],
 	by: string,
-	after = 0
+	after = 0,
+	judge: LineJudge = () => undefined
 ): Promise<{ events: BenchEvent[]; refused: RefusedEvent[] }> {
 	return db.transaction(async (tx) => {
 		const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
@@ -136,7 +140,8 @@ export async function addEvents(
 				refuse('Nobody is known to have been signed in on this device when it was tapped');
 				continue;
 			}
-			if (!ANYBODYS.includes(e.kind) && !person.roles.some((r) => AT_THE_BENCH.includes(r))) {
+			const isOwnHold = e.kind === 'undone' && stands.get(e.about ?? '')?.kind === 'hold-signed';
+			if (!ANYBODYS.includes(e.kind) && !isOwnHold && !person.roles.some((r) => AT_THE_BENCH.includes(r))) {
 				refuse(`${person.name} does not work at the bench: the role is ${person.roles.join(', ')}`);
 				continue;
 			}
@@ -158,6 +163,11 @@ export async function addEvents(
 				continue;
 			}
 			const about = stands.get(e.about ?? '');
+			const against = judge(e, stands.values(), person.roles, about);
+			if (against) {
+				refuse(against);
+				continue;
+			}
 			if (e.kind === 'problem-closed') {
 				if (about?.kind !== 'step-problem') {
 					refuse('There is no such problem on this piece');

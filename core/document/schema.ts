@@ -42,7 +42,13 @@ import {
 	type JointType,
 	type Penetration,
 	type Posture,
-	type WeldSide
+	type WeldSide,
+	HOLD_POINT_KINDS,
+	HOLD_POINT_MOMENTS,
+	SIGNERS,
+	type HoldPointKind,
+	type HoldPointMoment,
+	type Signer
 } from './words';
 
 export const PLAN_VERSION = 1;
@@ -495,6 +501,16 @@ export class FitUp {
 	@Maybe() @Ids(0, 60) separable?: string[];
 }
 
+/** Work waits here until it is signed. */
+export class HoldPoint {
+	@Id() id!: string;
+	@OneOf(HOLD_POINT_KINDS) kind!: HoldPointKind;
+	@OneOf(HOLD_POINT_MOMENTS) at!: HoldPointMoment;
+	@OneOf(SIGNERS) signs!: Signer;
+	/** what is wanted, beside what its kind says */
+	@Maybe() @Note(200) wanted?: string;
+}
+
 /** How the root is kept bright. */
 export class RootPlan {
 	@OneOf(ROOT_CARE) care: RootCare = 'none';
@@ -663,6 +679,7 @@ export class PlanDocument {
 	@Maybe() @One(() => ShapeOptions) shape?: ShapeOptions;
 	@One(() => FitUp) fitUp!: FitUp;
 	@Maybe() @One(() => RootPlan) root?: RootPlan;
+	@Maybe() @ListOf(() => HoldPoint, 20) holdPoints?: HoldPoint[];
 	@Maybe() @One(() => BendRule) bendRule?: BendRule;
 	@Maybe() @One(() => Quote) quote?: Quote;
 	@Num(20, 600) interpassLimitC: number = 150;

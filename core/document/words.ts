@@ -31,7 +31,9 @@ export const EVENT_KINDS = [
 	'step-skipped',
 	'step-taken',
 	'laid',
-	'happened'
+	'happened',
+	'hold-signed',
+	'hold-released'
 ] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 export const EVENT_WORDS: Record<EventKind, string> = {
@@ -48,8 +50,27 @@ export const EVENT_WORDS: Record<EventKind, string> = {
 	'step-skipped': 'a step left for later',
 	'step-taken': 'a step taken next',
 	laid: 'part of a run',
-	happened: 'something otherwise'
+	happened: 'something otherwise',
+	'hold-signed': 'a hold signed',
+	'hold-released': 'a hold released'
 };
+
+/** Where work waits until somebody has signed, and what is looked at there. */
+export const HOLD_POINT_KINDS = ['fit-up', 'inside', 'purge', 'datum', 'witness'] as const;
+export type HoldPointKind = (typeof HOLD_POINT_KINDS)[number];
+/** Moments of the work at which it may wait: tacked and looked at; before something is shut in; swept; welded, cold and let go. */
+export const HOLD_POINT_MOMENTS = ['tacked', 'closing', 'swept', 'end'] as const;
+export type HoldPointMoment = (typeof HOLD_POINT_MOMENTS)[number];
+export const HOLD_POINT_MOMENT_WORDS: Record<HoldPointMoment, string> = {
+	tacked: 'when it is tacked and looked at, before the first run',
+	closing: 'before anything is shut in',
+	swept: 'when the purge has swept, before the first root',
+	end: 'when it is welded, cold and let go'
+};
+/** Who may be asked to sign. */
+export const SIGNERS = ['inspector', 'planner', 'welder'] as const;
+export type Signer = (typeof SIGNERS)[number];
+export const SIGNER_WORDS: Record<Signer, string> = { inspector: 'an inspector', planner: 'a planner', welder: 'a welder' };
 
 export const CONTACTS = ['tight', 'fair', 'loose'] as const;
 export type Contact = (typeof CONTACTS)[number];

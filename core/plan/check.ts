@@ -6,6 +6,7 @@ import type { Vec2 } from '../geometry/vec';
 import { GRADES } from '../materials/grades';
 import { shown, type Fault } from '../document/faults';
 import type { PlanDocument } from '../document/schema';
+import { HOLD_POINT } from './holdPoint';
 import { Timeline } from '../sequence/timeline';
 
 /** Two lengths that should agree may differ by this share (trimming, rounding). */
@@ -32,6 +33,7 @@ export function checkPlan(plan: PlanDocument): Fault[] {
 		checkFeatures(plan, found);
 		checkShape(plan, found);
 	}
+	checkHoldPoints(plan, found);
 	return found.faults;
 }
 
@@ -40,6 +42,16 @@ function checkShape(plan: PlanDocument, found: Findings) {
 		const at = `shape.outOfFlat[${i}]`;
 		if (!plan.parts.some((p) => p.id === g.part)) found.add(`${at}.part`, g.part, 'must be a part of this plan');
 		if (g.heightsMm.length !== g.nx * g.ny) found.add(`${at}.heightsMm`, g.heightsMm.length, `must hold nx x ny = ${g.nx * g.ny} heights`);
+	});
+}
+
+function checkHoldPoints(plan: PlanDocument, found: Findings) {
+	const ids = new Set<string>();
+	(plan.holdPoints ?? []).forEach((h, i) => {
+		const { moments } = HOLD_POINT[h.kind];
+		if (!moments.includes(h.at)) found.add(`holdPoints[${i}].at`, h.at, `must be one of ${moments.join(', ')} for ${h.kind}`);
+		if (ids.has(h.id)) found.add(`holdPoints[${i}].id`, h.id, 'must be used once only');
+		ids.add(h.id);
 	});
 }
 

@@ -23,6 +23,7 @@ function planned(plan: PlanDocument): string[] {
 		...plan.runs.filter((r) => r.cooling && r.cooling !== 'still').map((r) => `cool ${r.id} ${r.cooling}`),
 		...plan.runs.filter((r) => r.waitBeforeS).map((r) => `wait ${r.id}`),
 		...plan.features.map((f) => `measure ${f.id}`),
+		...(plan.holdPoints ?? []).map((h) => `sign ${h.id} ${h.signs} ${h.wanted ?? ''}`),
 		...(plan.root?.care === 'purge'
 			? ['purge on', 'purge off', `flow ${plan.root.flowLPerMin}`, `vent ${plan.root.ventMm}`, `dams ${plan.root.dams}`, 'sweep']
 			: []),
@@ -35,6 +36,7 @@ function told(steps: readonly BenchStep[]): Set<string> {
 	const out = new Set<string>();
 	for (const s of steps) {
 		if (s.kind === 'check') out.add(`check ${s.title}`);
+		if (s.kind === 'sign') out.add(`sign ${s.point} ${s.signs} ${s.wanted ?? ''}`);
 		if (s.kind === 'parts') s.parts.forEach((p) => out.add(`part ${p}`));
 		if (s.kind === 'preset') out.add(`preset ${s.joint} ${s.setting.deg} ${s.setting.isOpened ? 'open' : 'closed'}`);
 		if (s.kind === 'hold') out.add(`${s.on ? 'on' : 'off'} ${s.holdDown}`);

@@ -9,7 +9,8 @@ import { presetSetting, type PresetSetting } from './preset';
 import type { AssemblyStep, Joint, PlanDocument, Run, Tack } from '../document/schema';
 import { runsBefore } from '../sequence/precedence';
 import { Timeline } from '../sequence/timeline';
-import { COOLING_WORDS, MOMENT_WORDS, type Moment } from '../document/words';
+import { COOLING_WORDS, MOMENT_WORDS, SIGNER_WORDS, type HoldPointKind, type HoldPointMoment, type Moment, type Signer } from '../document/words';
+import { HOLD_POINT } from '../plan/holdPoint';
 import { purgeOf, type PurgeSetting } from './purge';
 
 interface Step {
@@ -48,6 +49,8 @@ export type BenchStep = Step &
 				needs: string[];
 		  }
 		| { kind: 'measure'; moment: Moment; features: string[] }
+		/** work waits until it is signed: what follows is locked */
+		| { kind: 'sign'; point: string; of: HoldPointKind; signs: Signer; wanted?: string }
 	);
 export type StepOf<K extends BenchStep['kind']> = Extract<BenchStep, { kind: K }>;
 
@@ -121,6 +124,7 @@ class StepList {
 					break;
 				case 'unclamped':
 					this.measure('unclamped', this.lastStep, this.comesOff ? undefined : 'Measure cold: nothing holds it any more');
+					this.sign('end');
 			}
 		}
 		return this.steps;
@@ -210,6 +214,7 @@ class StepList {
 				stations: group.map((t) => t.stationMm)
 			});
 		this.measure('as-tacked', index);
+		this.sign('tacked', key);
 	}
 
 	private run(run: Run, i: number) {
@@ -248,6 +253,7 @@ class StepList {
 		this.put({ id: 'purge:on', kind: 'purge', on: true, title: 'Purge on', setting });
 		if (setting.sweepMin !== undefined)
 			this.put({ id: 'wait:purge', kind: 'wait', title: 'Sweep the air out before the arc', seconds: 60 * setting.sweepMin, before: run.id });
+		this.sign('swept');
 	}
 	/** Roots that are kept bright by gas: from the first run that goes through to the last. */
 	private purgedRuns() {
@@ -301,6 +307,22 @@ class StepList {
 					...shut.filter((f) => f.kind !== 'closed').map((f) => f.words)
 				]
 			});
+		if (shut.length) this.sign('closing', `:${next.id}`);
+	}
+
+	/** Hold points of a moment, in the plan's order. */
+	private sign(at: HoldPointMoment, key = '') {
+		for (const h of this.plan.holdPoints ?? [])
+			if (h.at === at)
+				this.put({
+					id: `sign:${h.id}${key}`,
+					kind: 'sign',
+					title: `Hold: ${HOLD_POINT[h.kind].words.toLowerCase()}, signed by ${SIGNER_WORDS[h.signs]}`,
+					point: h.id,
+					of: h.kind,
+					signs: h.signs,
+					...(h.wanted ? { wanted: h.wanted } : {})
+				});
 	}
 
 	private cool() {

@@ -4,10 +4,11 @@
  */
 import 'reflect-metadata';
 import type { Fault } from '../document/faults';
-import type { PlanDocument } from '../document/schema';
+import type { HoldPoint, PlanDocument } from '../document/schema';
 import { Id, Maybe, Name, Num, OneOf } from '../document/validators';
 import type { EventKind } from '../document/words';
 import { pathLength } from '../geometry/polyline';
+import { HOLD_POINT } from '../plan/holdPoint';
 
 export const HAPPENINGS = [
 	'tack-broken',
@@ -43,6 +44,11 @@ export class EventData {
 	@Maybe() @Id() part?: string;
 	@Maybe() @Name(60) filler?: string;
 	@Maybe() @Name(40) heat?: string;
+	/** of a purge, at its vent */
+	@Maybe() @Num(0, 21) oxygenPct?: number;
+	@Maybe() @Num(0, 1000) minutes?: number;
+	/** who came to see it */
+	@Maybe() @Name(120) witness?: string;
 }
 export type DataField = Exclude<keyof EventData, 'what'>;
 
@@ -114,13 +120,21 @@ export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
 	holdDown: 'Hold-down',
 	part: 'Part',
 	filler: 'Filler',
-	heat: 'Heat number'
+	heat: 'Heat number',
+	oxygenPct: 'Oxygen, %',
+	minutes: 'Swept, min',
+	witness: 'Who came'
 };
 
-type Known = Pick<PlanDocument, 'joints' | 'holdDowns' | 'runs'> & { parts: readonly { id: string; name: string }[] };
+type Known = Pick<PlanDocument, 'joints' | 'holdDowns' | 'runs' | 'holdPoints'> & { parts: readonly { id: string; name: string }[] };
 
 /** Which fields belong to a line of this kind, and which must be there. */
-function fieldsOf(kind: EventKind, data: EventData): { may: readonly (keyof EventData)[]; must: readonly (keyof EventData)[] } {
+function fieldsOf(
+	kind: EventKind,
+	data: EventData,
+	point: HoldPoint | undefined
+): { may: readonly (keyof EventData)[]; must: readonly (keyof EventData)[] } {
+	if (kind === 'hold-signed' && point) return { may: HOLD_POINT[point.kind].asks, must: [] };
 	if (kind === 'laid') return { may: ['fromMm', 'toMm'], must: ['fromMm', 'toMm'] };
 	if (kind !== 'happened') return { may: [], must: [] };
 	if (!data.what) return { may: ['what'], must: ['what'] };
@@ -132,7 +146,8 @@ function fieldsOf(kind: EventKind, data: EventData): { may: readonly (keyof Even
 export function dataFaults(kind: EventKind, data: EventData | undefined, step: string | undefined, plan: Known): Fault[] {
 	const given = filledOf(data);
 	const run = plan.runs.find((r) => `run:${r.id}` === step);
-	const faults = [...fieldFaults(kind, given), ...nameFaults(given, plan)];
+	const point = (plan.holdPoints ?? []).find((h) => isSignedAt(h.id, step));
+	const faults = [...fieldFaults(kind, given, point), ...nameFaults(given, plan)];
 	if (kind === 'laid' && !run) faults.push({ field: 'step', value: step ?? 'nothing', allowed: 'must be a run of the plan' });
 	const joint = plan.joints.find((j) => j.id === (given.joint ?? run?.joint));
 	return joint ? [...faults, ...placeFaults(given, pathLength(joint.a.path))] : faults;
@@ -146,12 +161,19 @@ const fault = (data: EventData, field: keyof EventData, allowed: string): Fault 
 	allowed
 });
 
-function fieldFaults(kind: EventKind, data: EventData): Fault[] {
-	const { may, must } = fieldsOf(kind, data);
+/** A hold point has a step of its own wherever its moment comes. */
+const isSignedAt = (point: string, step: string | undefined) => step === `sign:${point}` || step?.startsWith(`sign:${point}:`) === true;
+
+function fieldFaults(kind: EventKind, data: EventData, point: HoldPoint | undefined): Fault[] {
+	const { may, must } = fieldsOf(kind, data, point);
+	const oneOf = kind === 'hold-signed' && point ? HOLD_POINT[point.kind].oneOf : [];
 	const keys = Object.keys(data) as (keyof EventData)[];
 	return [
 		...keys.filter((k) => !may.includes(k)).map((k) => fault(data, k, 'does not belong to this entry')),
 		...must.filter((k) => data[k] === undefined).map((k) => fault(data, k, 'must be given')),
+		...(oneOf.length && oneOf.every((k) => data[k] === undefined)
+			? [fault(data, oneOf[0], `give ${oneOf.map((k) => FIELD_WORDS[k].toLowerCase()).join(' or ')}`)]
+			: []),
 		...(data.what === 'as-set' && keys.length === 1 ? [fault(data, 'currentA', 'give the current or the speed')] : [])
 	];
 }
@@ -190,7 +212,10 @@ export function dataWords(data: EventData, plan: Known, length: (mm: number) => 
 		data.holdDown ? name(plan.holdDowns, data.holdDown) : '',
 		data.part ? name(plan.parts, data.part) : '',
 		data.filler ?? '',
-		data.heat ? `heat ${data.heat}` : ''
+		data.heat ? `heat ${data.heat}` : '',
+		data.oxygenPct === undefined ? '' : `oxygen ${data.oxygenPct} %`,
+		data.minutes === undefined ? '' : `swept ${data.minutes} min`,
+		data.witness ? `seen by ${data.witness}` : ''
 	];
 	return parts.filter(Boolean).join(', ').replace(', on ', ' on ').replace(', at ', ' at ');
 }

@@ -10,7 +10,7 @@ const tank = everything();
 const { steps } = benchPlan(tank);
 let n = 0;
 const line = (kind: LogLine['kind'], step?: string, more: Partial<LogLine> = {}): LogLine => ({ clientId: `c${n}`, kind, step, at: n++, ...more });
-const done = (s: StepNow) => line('step-done', s.step.id);
+const done = (s: StepNow) => line(s.step.kind === 'sign' ? 'hold-signed' : 'step-done', s.step.id);
 const ids = (list: readonly StepNow[]) => list.map((s) => s.step.id);
 const run = (number: number) => steps.find((s) => s.kind === 'run' && s.number === number)! as Extract<(typeof steps)[number], { kind: 'run' }>;
 

@@ -59,7 +59,9 @@ const TAKEN_BACK: readonly EventKind[] = [
 	'paused',
 	'resumed',
 	'finished',
-	'note'
+	'note',
+	'hold-signed',
+	'hold-released'
 ];
 export const mayTakeBack = (kind: EventKind) => TAKEN_BACK.includes(kind);
 /** A rest of a run shorter than this is laid, mm: nobody strikes an arc for it. */
@@ -103,14 +105,21 @@ export function whereItStands<L extends LogLine>(steps: readonly BenchStep[], lo
 function take(s: StepNow, line: LogLine) {
 	switch (line.kind) {
 		case 'step-done':
+			if (s.step.kind === 'sign') return;
 			if (s.step.kind === 'run') {
 				const { fromMm, toMm } = s.step;
 				for (const [from, to] of s.rest ?? [[fromMm, toMm]]) s.laid.push({ fromMm: from, toMm: to, at: line.at });
 				s.rest = undefined;
 			}
 			return putBehind(s, 'done', line);
-		case 'step-problem':
+		case 'hold-signed':
+			return putBehind(s, 'done', line);
+		case 'hold-released':
 			return putBehind(s, 'passed', line);
+		case 'step-problem':
+			// what is wrong at a hold is put right before it is signed
+			if (s.step.kind !== 'sign') putBehind(s, 'passed', line);
+			return;
 		case 'step-skipped':
 		case 'step-taken':
 			s.isSkipped = line.kind === 'step-skipped';
@@ -159,7 +168,7 @@ export function blockers(list: readonly StepNow[], of: BenchStep): BenchStep[] {
 	const at = list.findIndex((s) => s.step.id === of.id);
 	return list
 		.slice(0, at < 0 ? list.length : at)
-		.filter((s) => s.state === 'open' && mustPrecede(s.step, of))
+		.filter((s) => s.state === 'open' && (s.step.kind === 'sign' ? !isA(of, 'wait', 'flip') : mustPrecede(s.step, of)))
 		.map((s) => s.step)
 		.concat(
 			of.kind === 'run'
@@ -208,13 +217,15 @@ const MUST: { [K in BenchStep['kind']]?: (second: Of<K>, first: BenchStep) => bo
 	measure: (second, first) => isA(first, 'parts', 'tack') || (second.moment !== 'as-tacked' && isA(first, 'run', 'hold', 'wait')),
 	look: (second, first) =>
 		second.at === 'before-closing' ? closingNeeds(first) : first.kind === 'tack' || (second.at === 'pinholes' && first.kind === 'run'),
+	// signed for all that has been done until then
+	sign: (_, first) => !isA(first, 'flip', 'wait') || first.id === 'wait:purge',
 	wait: (second, first) => second.id === 'wait:cold' && first.kind === 'run'
 };
 const mustPrecede = (first: BenchStep, second: BenchStep): boolean =>
 	(MUST[second.kind] as ((second: BenchStep, first: BenchStep) => boolean) | undefined)?.(second, first) ?? false;
 
 /** May a step be left for later? What only waits or turns for another step goes with that one. */
-export const mayLeave = (step: BenchStep): boolean => step.kind !== 'wait' && step.kind !== 'flip' && step.kind !== 'parts';
+export const mayLeave = (step: BenchStep): boolean => !isA(step, 'wait', 'flip', 'parts', 'sign');
 
 /** Steps that may be taken now instead of the one whose turn it is. */
 export const free = (list: readonly StepNow[], current?: StepNow): StepNow[] =>

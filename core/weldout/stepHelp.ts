@@ -26,6 +26,7 @@ const HELP: { [K in BenchStep['kind']]: readonly string[] } = {
 		'Gas proven on a scrap of copper, tungsten sharp and clean, wire dry.',
 		'A gap that opens ahead of the arc: stop, draw it in, tack, go on. Torch over the end until the gas stops.'
 	],
+	sign: [],
 	measure: ['Read cold, as the piece lies by itself: what is read warm or held is not what it will be.']
 };
 

@@ -2,6 +2,9 @@
 import type { PlanDocument } from '../document/schema';
 import { holdKind, holdWords } from '../holds';
 import type { BenchStep, StepOf } from './benchSteps';
+import { SIGNER_WORDS } from '../document/words';
+import { HOLD_POINT } from '../plan/holdPoint';
+import { FIELD_WORDS } from './happenings';
 import { presetWords } from './preset';
 
 /** As much of a plan as the words need. */
@@ -69,6 +72,11 @@ const LINES: { [K in BenchStep['kind']]: (step: StepOf<K>, say: Say) => string[]
 		`About ${Math.max(1, Math.ceil(step.seconds / 60))} min. An estimate: ${step.id === 'wait:purge' ? 'a meter at the root' : 'a contact thermometer'} decides.`
 	],
 	run: (step, { length }) => [`${length(step.fromMm)} to ${length(step.toMm)}`],
+	sign: ({ of, signs, wanted }) => [
+		HOLD_POINT[of].look,
+		...(wanted ? [wanted] : []),
+		`Nothing after this is begun until ${SIGNER_WORDS[signs]} has signed${HOLD_POINT[of].asks.length ? `. Recorded: ${HOLD_POINT[of].asks.map((f) => FIELD_WORDS[f].toLowerCase()).join(', ')}` : ''}.`
+	],
 	measure: (step, { plan }) => [step.features.map((id) => plan.features.find((f) => f.id === id)?.name ?? id).join(', ')]
 };
 

@@ -28,6 +28,12 @@ export function everything(): PlanDocument {
 	plan.tacks.filter((t) => t.joint === 'bl').forEach((t) => (t.flush = true));
 	plan.runs[3].cooling = 'fan';
 	plan.runs[4].waitBeforeS = 1;
+	plan.holdPoints = [
+		{ id: 'accepted', kind: 'fit-up', at: 'tacked', signs: 'inspector' },
+		{ id: 'inside', kind: 'inside', at: 'closing', signs: 'welder', wanted: 'With the small mirror' },
+		{ id: 'proven', kind: 'purge', at: 'swept', signs: 'welder' },
+		{ id: 'shown', kind: 'witness', at: 'end', signs: 'inspector' }
+	];
 	plan.holdDowns.push(
 		{
 			id: 'bar',

@@ -1,7 +1,7 @@
 /** What other devices see of a bench: the notice of a tap, and the board of all pieces. Against the running server and real PostgreSQL. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { closeDb } from '$store/database';
-import { BASE, type Client, personOf, startedPiece, stepsOf, tap } from './client';
+import { BASE, type Client, newJob, personOf, piecesOf, startedPiece, stepsOf, tap } from './client';
 
 let planner: Client;
 let welder: Client;
@@ -63,5 +63,63 @@ describe('what other devices see', () => {
 		expect(page).toMatch(new RegExp(`Left for later: .*${steps[0].title.slice(0, 20)}`));
 		expect(page).toContain(`piece=${piece}`);
 		expect(page).not.toContain(`piece=${other}`);
+	});
+});
+
+describe('a hold in the plan of a piece', () => {
+	it('locks the bench until who must has signed it, wherever they sit; the board and the record tell', async () => {
+		const inspector = await personOf('inspector');
+		const job = await newJob(planner, 'Held');
+		const { plan } = (await planner.get(`/api/jobs/${job}/plan`)).body;
+		const document = {
+			...plan.document,
+			holdPoints: [
+				{ id: 'fit', kind: 'fit-up', at: 'tacked', signs: 'inspector' },
+				{ id: 'seen', kind: 'witness', at: 'end', signs: 'inspector' }
+			]
+		};
+		const bad = { ...document, holdPoints: [{ id: 'fit', kind: 'fit-up', at: 'swept', signs: 'inspector' }] };
+		const put = (d: object, v = plan.version) => planner.send('PUT', `/api/jobs/${job}/plan`, { revision: plan.revision, version: v, plan: d });
+		expect((await put(bad)).body.faults[0]).toMatchObject({ field: 'holdPoints[0].at', allowed: 'must be one of tacked for fit-up' });
+		const saved = await put(document);
+		expect(saved.status).toBe(200);
+		await planner.post(`/api/jobs/${job}/issue`, { revision: plan.revision, version: plan.version + 1 });
+		const [piece] = await piecesOf(job);
+		const send = async (who: Client, ...events: object[]) =>
+			(await who.post(`/api/pieces/${piece}/events`, { events })).body.refused as { message: string }[];
+		await send(welder, tap('started'));
+		const steps = await stepsOf(welder, job);
+		const hold = steps.findIndex((s) => s.kind === 'sign');
+		const before = steps.slice(0, hold).map((s) => tap('step-done', s.id));
+		// in one batch: what is before it is taken, it and what follows is not
+		const refused = await send(
+			welder,
+			...before,
+			tap('hold-signed', steps[hold].id),
+			tap('step-done', steps[hold].id),
+			tap('step-done', steps[hold + 1].id)
+		);
+		expect(refused.map((r) => r.message)).toEqual([
+			expect.stringMatching(/signed by an inspector/),
+			expect.stringMatching(/is signed, not done/),
+			expect.stringMatching(/is not signed yet: what comes after it is locked/)
+		]);
+		expect((await welder.get('/bench')).body).toContain('Waits to be signed by an inspector');
+		// twice is once
+		expect(await send(inspector, tap('hold-signed', steps[hold].id), tap('hold-signed', steps[hold].id))).toEqual([]);
+		const { events } = (await welder.get(`/api/pieces/${piece}/events`)).body;
+		expect(events.filter((e: { kind: string }) => e.kind === 'hold-signed').map((e: { person: string }) => e.person)).toEqual(['Test inspector']);
+		expect(await send(welder, tap('undone', undefined, { about: events[events.length - 1].clientId }))).toMatchObject([
+			{ message: expect.stringMatching(/taken back by an inspector/) }
+		]);
+		expect(await send(welder, ...steps.slice(hold + 1, -1).map((s) => tap('step-done', s.id)))).toEqual([]);
+		const last = steps[steps.length - 1];
+		expect(await send(inspector, tap('hold-signed', last.id))).toMatchObject([{ message: expect.stringMatching(/give who came/) }]);
+		expect(await send(welder, tap('hold-released', last.id, { note: 'Nobody came' }))).toMatchObject([
+			{ message: expect.stringMatching(/by a planner/) }
+		]);
+		expect(await send(planner, tap('hold-released', last.id, { note: 'Nobody came' }))).toEqual([]);
+		const missing = (await inspector.get(`/jobs/${job}/hand-over?piece=${piece}`)).body as string;
+		expect(missing).not.toContain('not behind it');
 	});
 });

@@ -243,7 +243,8 @@ export function stepText(s: BenchStep, plan: PlanDocument, l: (mm: number) => st
 	return {
 		text: [
 			{ text: `${letter}${s.title}`, bold: true, fontSize: 10.5 },
-			{ text: said.map((line) => `\n${line}`).join(''), fontSize: 8.5 }
+			{ text: said.map((line) => `\n${line}`).join(''), fontSize: 8.5 },
+			...(s.kind === 'sign' ? [{ text: '\nSigned ______________________   Date ______________', fontSize: 10.5 }] : [])
 		]
 	};
 }

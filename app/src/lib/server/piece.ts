@@ -5,7 +5,21 @@ import { getDb } from '$store/database';
 import { getRevision } from '$store/jobs';
 import type { Photograph } from '$store/photographs';
 
-type Revision = Awaited<ReturnType<typeof getRevision>>;
+export type Revision = Awaited<ReturnType<typeof getRevision>>;
+
+const issued = new Map<string, Promise<Revision>>();
+const MOST_KEPT = 100;
+/** A revision that pieces are welded to never changes: read once, for every tap asks for it. */
+export function issuedRevision(id: string): Promise<Revision> {
+	let found = issued.get(id);
+	if (!found) {
+		if (issued.size >= MOST_KEPT) issued.delete(issued.keys().next().value!);
+		issued.set(id, (found = getRevision(getDb(), id)));
+		// a fault is not kept: whoever asks next tries again
+		found.catch(() => issued.delete(id));
+	}
+	return found;
+}
 
 interface PieceRow {
 	id: string;
@@ -34,6 +48,6 @@ export async function pieceInHand<T extends PieceRow>(
 	if (!piece) return {};
 	const revisionId = await revisionOfPiece(getDb(), piece.id);
 	if (!revisionId) return { piece };
-	const r = await getRevision(getDb(), revisionId);
+	const r = await issuedRevision(revisionId);
 	return { piece, plan: r.document, revision: r.revision, stored: r };
 }

@@ -82,7 +82,7 @@ export function cuttingListSheet(head: SheetHead, list: readonly CutLine[], quan
 }
 
 /** Steps that make the piece ready for its runs. */
-const FIT_UP: readonly BenchStep['kind'][] = ['check', 'film', 'parts', 'preset', 'tack', 'grind', 'look'];
+const FIT_UP: readonly BenchStep['kind'][] = ['check', 'film', 'parts', 'preset', 'tack', 'grind', 'look', 'sign'];
 const isFitUp = (s: BenchStep) =>
 	(FIT_UP.includes(s.kind) && !(s.kind === 'look' && s.at === 'pinholes')) ||
 	(s.kind === 'measure' && s.moment === 'as-tacked') ||

@@ -1,11 +1,22 @@
+import type { PlanDocument } from '$core/document/schema';
+import type { BenchStep } from '$core/weldout/benchSteps';
 import { whereItStands } from '$core/weldout/logbook';
 import { benchPlanOf } from '$lib/server/compute';
 import { eventsOf, piecesAtBench, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
-import { getRevision } from '$store/jobs';
+import { issuedRevision } from '$lib/server/piece';
 
 /** Pieces shown: a shop has some, not hundreds, under the torch at once. */
 const MOST = 24;
+
+/** A tack, with finding its station and letting it go cold, s; own estimate. */
+const TACK_S = 15;
+/** How long a step keeps the torch: a run by its length and speed, tacks by their number; nothing for other steps. */
+function workSeconds(step: BenchStep, plan: PlanDocument): number | null {
+	if (step.kind === 'tack') return TACK_S * step.stations.length;
+	const speed = step.kind === 'run' ? plan.settings.find((s) => s.id === step.settings)?.speedMmPerS : undefined;
+	return step.kind === 'run' && speed ? Math.abs(step.toMm - step.fromMm) / speed : null;
+}
 
 export const load = async ({ depends }) => {
 	depends('sarta:board');
@@ -13,7 +24,7 @@ export const load = async ({ depends }) => {
 	const all = await piecesAtBench(db);
 	const shown = await Promise.all(
 		all.slice(0, MOST).map(async ({ revisionId, ...piece }) => {
-			const revision = await getRevision(db, revisionId);
+			const revision = await issuedRevision(revisionId);
 			const [{ steps }, events] = await Promise.all([benchPlanOf(revision), eventsOf(db, piece.id)]);
 			const at = whereItStands(
 				steps,
@@ -28,6 +39,10 @@ export const load = async ({ depends }) => {
 				revision: revision.revision,
 				step: at.isFinished ? null : (step?.title ?? null),
 				kind: step?.kind ?? null,
+				/** who must sign before it goes on */
+				/** work under the torch that is next, s: fits into another piece's wait */
+				workS: step && !at.isFinished ? workSeconds(step, revision.document) : null,
+				signs: step?.kind === 'sign' && !at.isFinished ? step.signs : null,
 				/** by the plan's own seconds: the bench itself counts from the arcs */
 				waitUntil: step?.kind === 'wait' ? (begun?.at ?? Date.now()) + 1000 * step.seconds : null,
 				behind: at.steps.filter((s) => s.state !== 'open').length,

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { invalidate } from '$app/navigation';
 	import { followBench } from '$lib/desk/follow';
+	import { SIGNER_WORDS } from '$core/document/words';
 	import { duration } from '$lib/units';
 	import { onMount } from 'svelte';
 
@@ -54,6 +55,18 @@
 				</p>
 				{#if wait !== undefined && !p.isPaused}
 					<p class="tab mt-1 text-2xl text-straw-700">{wait > 0 ? `waits ${duration(wait)}` : 'the wait is over'}</p>
+				{/if}
+				{#if p.signs}<p class="mt-2 border-l-4 border-straw-600 bg-straw-100 px-3 py-1 text-lg">Waits to be signed by {SIGNER_WORDS[p.signs]}</p>{/if}
+				{#if wait !== undefined && wait > 0 && !p.isPaused}
+					{@const fits = data.pieces.filter((x) => x.id !== p.id && x.workS !== null && x.workS <= wait && !x.isPaused && !x.problems.length)}
+					{#if fits.length}
+						<p class="mt-2 text-steel-700">
+							Fits in the wait:
+							{#each fits.slice(0, 2) as x, i (x.id)}{i ? '; ' : ''}<a class="text-primary-700 underline" href="/jobs/{x.jobId}/weld-out?piece={x.id}"
+									>{x.serial}: {x.step}</a
+								>{/each}
+						</p>
+					{/if}
 				{/if}
 				{#each p.problems as x, i (i)}
 					<p class="mt-2 border-l-4 border-plum-600 bg-plum-100 px-3 py-1">

@@ -3,6 +3,7 @@
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { fitUpAdvice } from '$core/fitup/advice';
+	import HoldPointsPanel from '$lib/fitup/HoldPointsPanel.svelte';
 	import OrderPanel from '$lib/fitup/OrderPanel.svelte';
 	import ReadingsPanel from '$lib/fitup/ReadingsPanel.svelte';
 	import { length } from '$lib/units';
@@ -109,6 +110,7 @@
 			{/each}
 		</div>
 	</Panel>
+	<HoldPointsPanel plan={desk.doc} disabled={!desk.mayEdit} onchange={(label, edit) => desk.change(label, edit)} />
 	<Panel title="Checks before the arc">
 		<p class="mb-2 text-[13px] text-steel-600">
 			Peel the film at least {length(peel / 2 + 10, unit, 0)} each side of the seam: half the tint band ({length(peel, unit, 0)} wide) and a 10 mm margin.

@@ -9,6 +9,7 @@
 	import type { HeatQuestion } from '$lib/bench/heat.worker';
 	import Otherwise from '$lib/bench/Otherwise.svelte';
 	import StepCard from '$lib/bench/StepCard.svelte';
+	import SignForm from '$lib/bench/SignForm.svelte';
 	import StepPhotographs from '$lib/bench/StepPhotographs.svelte';
 	import { BenchLog } from '$lib/desk/bench-log.svelte';
 	import type { LogEvent } from '$lib/desk/bench-queue.svelte';
@@ -132,7 +133,7 @@
 	let lastDone = 0;
 	/** @param isBounce the second press of a double one, meant for the first */
 	function next(isBounce: boolean) {
-		if (!step || isBounce) return;
+		if (!step || isBounce || step.kind === 'sign') return;
 		lastDone = Date.now();
 		open = undefined;
 		// of a run that lies in part, what is left
@@ -335,6 +336,7 @@
 					coolIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? coolIn : undefined}
 					measureHref="/jobs/{data.job.id}/measure?piece={data.piece?.id}{step.kind === 'measure' ? `&moment=${step.moment}` : ''}"
 				/>
+				{#if step.kind === 'sign'}{#key step.id}<SignForm {step} view={data.view} {unit} person={data.person} onlog={add} />{/key}{/if}
 				{#if data.piece}<StepPhotographs piece={data.piece.id} step={step.id} />{/if}
 			{/if}
 		</div>
@@ -342,6 +344,7 @@
 		{#if mayWork}
 			<div class="grid grid-cols-[2fr_1fr_1fr] gap-2 border-t-2 border-steel-700 bg-steel-50 p-3 sm:gap-3 sm:p-4">
 				{#if open}<button type="button" class="{big} border-2 border-steel-700 bg-white" onclick={() => (open = undefined)}>Back to the step</button>
+				{:else if step.kind === 'sign'}<p class="self-center text-lg font-semibold">Locked until it is signed</p>
 				{:else}<button type="button" class="{big} bg-primary-700 text-white" onclick={(e) => next(e.detail > 1)}
 						>{step.kind === 'wait' && seconds !== 0 ? 'Cool enough, go on' : 'Done'}</button
 					>{/if}

@@ -1,12 +1,16 @@
 import { json } from '@sveltejs/kit';
+import type { PlanDocument } from '$core/document/schema';
 import { readAs } from '$core/document/validate';
 import { dataFaults } from '$core/weldout/happenings';
+import { holdFault } from '$core/weldout/holdPoints';
+import { benchPlanOf } from '$lib/server/compute';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { AfterQuery, EventBody, EventsBody } from '$lib/server/dto';
 import { queryAs } from '$lib/server/parse';
-import { addEvents, eventsOf, LOG_PAGE, revisionOfPiece, type BenchEvent, type NewEvent, type RefusedEvent } from '$store/bench';
+import { addEvents, eventsOf, LOG_PAGE, revisionOfPiece, type BenchEvent, type LineJudge, type NewEvent, type RefusedEvent } from '$store/bench';
+import { issuedRevision, type Revision } from '$lib/server/piece';
 import { getDb } from '$store/database';
-import { getPiece, getRevision, latestRevision } from '$store/jobs';
+import { getPiece, latestRevision } from '$store/jobs';
 
 /** What follows a line of the log, a page of it. */
 const page = (after: number, events: BenchEvent[]) => ({ after, events, more: events.length === LOG_PAGE });
@@ -37,25 +41,40 @@ export const POST = (event) =>
 				});
 		}
 		const piece = idOf(event.params.piece, 'This piece');
-		const { fit, unfit } = await againstPlan(piece, sound);
+		const plan = await planOfPiece(piece, sound);
+		const { fit, unfit } = againstPlan(plan?.document, sound);
 		refused.push(...unfit);
-		const kept = await addEvents(getDb(), piece, fit, personOf(event).id, after);
+		const kept = await addEvents(getDb(), piece, fit, personOf(event).id, after, await holdsOf(plan));
 		return json({ ...page(after, kept.events), refused: [...refused, ...kept.refused] });
 	});
 
-/** What lines carry beside their words is held against the plan the piece is welded to. */
-async function againstPlan(piece: string, events: readonly NewEvent[]): Promise<{ fit: NewEvent[]; unfit: RefusedEvent[] }> {
-	const isPlain = (e: NewEvent) => !e.data && e.kind !== 'laid' && e.kind !== 'happened';
-	if (events.every(isPlain)) return { fit: [...events], unfit: [] };
+/** Lines that say nothing the plan could have something against. */
+const isPlain = (e: NewEvent) => !e.data && e.kind !== 'laid' && e.kind !== 'happened' && e.kind !== 'hold-signed';
+
+/** The plan a piece is welded to, or will be. */
+async function planOfPiece(piece: string, events: readonly NewEvent[]): Promise<Revision | undefined> {
+	if (!events.length) return undefined;
 	const bound = await revisionOfPiece(getDb(), piece);
-	const revision = bound ? await getRevision(getDb(), bound) : await latestRevision(getDb(), (await getPiece(getDb(), piece)).jobId, 'issued');
+	if (bound) return issuedRevision(bound);
+	return latestRevision(getDb(), (await getPiece(getDb(), piece)).jobId, 'issued');
+}
+
+/** What lines carry beside their words is held against the plan. */
+function againstPlan(plan: PlanDocument | undefined, events: readonly NewEvent[]): { fit: NewEvent[]; unfit: RefusedEvent[] } {
 	const fit: NewEvent[] = [];
 	const unfit: RefusedEvent[] = [];
 	for (const e of events) {
 		// a piece that is not begun is refused for that, below
-		const faults = isPlain(e) || !revision ? [] : dataFaults(e.kind, e.data ?? undefined, e.step ?? undefined, revision.document);
+		const faults = isPlain(e) || !plan ? [] : dataFaults(e.kind, e.data ?? undefined, e.step ?? undefined, plan);
 		if (faults.length) unfit.push({ clientId: e.clientId, message: faults.map((f) => `${f.field}: ${f.allowed}`).join('; ') });
 		else fit.push(e);
 	}
 	return { fit, unfit };
+}
+
+/** Where the plan has holds, each line is held against them. */
+async function holdsOf(plan: Revision | undefined): Promise<LineJudge | undefined> {
+	if (!plan?.document.holdPoints?.length) return undefined;
+	const { steps } = await benchPlanOf(plan);
+	return (line, stands, roles, about) => holdFault(steps, stands, line, roles, about);
 }

@@ -27,7 +27,9 @@ const WHAT: Partial<Record<BenchEvent['kind'], string>> = {
 	'step-skipped': 'left for later',
 	'step-taken': 'taken next',
 	laid: 'part laid',
-	happened: 'otherwise'
+	happened: 'otherwise',
+	'hold-signed': 'SIGNED',
+	'hold-released': 'hold RELEASED'
 };
 
 export const GET = (event) =>
