@@ -27,6 +27,7 @@ const MAY = {
 	worker: ['core', 'store'],
 	cli: ['core'],
 	admin: ['core', 'store'],
+	lan: [],
 	standins: ['core', 'store'],
 	trials: ['store'],
 	bench: ['core', 'cli']

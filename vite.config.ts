@@ -27,6 +27,7 @@ export default defineConfig({
 						'store/**/*.test.ts',
 						'app/**/!(*.svelte).test.ts',
 						'standins/**/*.test.ts',
+						'lan/**/*.test.ts',
 						'tests/verification/**/*.test.ts'
 					],
 					// deep panels and the general solver take their time on a busy machine

@@ -29,6 +29,7 @@ export default defineConfig({
 				load: 'trials/load.ts',
 				kills: 'trials/kills.ts',
 				fuzz: 'trials/fuzz.ts',
+				lan: 'lan/main.ts',
 				worker: 'worker/main.ts',
 				'task-thread': 'worker/task-thread.ts'
 			},

@@ -62,10 +62,10 @@ export type HoldPointKind = (typeof HOLD_POINT_KINDS)[number];
 export const HOLD_POINT_MOMENTS = ['tacked', 'closing', 'swept', 'end'] as const;
 export type HoldPointMoment = (typeof HOLD_POINT_MOMENTS)[number];
 export const HOLD_POINT_MOMENT_WORDS: Record<HoldPointMoment, string> = {
-	tacked: 'when it is tacked and looked at, before the first run',
-	closing: 'before anything is shut in',
-	swept: 'when the purge has swept, before the first root',
-	end: 'when it is welded, cold and let go'
+	tacked: 'when tacked',
+	closing: 'before closing',
+	swept: 'purge swept',
+	end: 'at the end'
 };
 /** Who may be asked to sign. */
 export const SIGNERS = ['inspector', 'planner', 'welder'] as const;

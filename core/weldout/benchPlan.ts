@@ -66,6 +66,9 @@ function stepOf(steps: readonly BenchStep[], holdDown: string, access: Access): 
 }
 const stepOfParts = (parts: readonly string[], access: Access) => access.timeline.assembly.steps.findIndex((x) => x.parts.join() === parts.join());
 
+/** Steps of no one seam that happen on the whole of the piece. */
+const WHOLE: readonly BenchStep['kind'][] = ['parts', 'flip', 'look', 'sign'];
+
 /** Draws the piece as it lies and as far as it is built, once for each way it is shown. */
 class Illustrator {
 	readonly pictures: Record<string, LineDrawing> = {};
@@ -87,7 +90,7 @@ class Illustrator {
 			if (s.kind === 'parts') step = stepOfParts(s.parts, this.access);
 			const hold = s.kind === 'hold' ? plan.holdDowns.find((h) => h.id === s.holdDown) : undefined;
 			const joint = 'joint' in s ? s.joint : hold && 'joint' in hold ? hold.joint : undefined;
-			if (joint === undefined && s.kind !== 'parts' && s.kind !== 'flip' && s.kind !== 'look') continue;
+			if (joint === undefined && !WHOLE.includes(s.kind)) continue;
 			const seen = `${joint ?? ''}/${lies}/${step}`;
 			if (!turns.has(seen)) turns.set(seen, joint === undefined ? 0 : this.drawer.bestTurn(joint, lies, this.access.standing(step)));
 			s.picture = this.draw(step, lies, turns.get(seen)!);

@@ -1,7 +1,7 @@
 /** At the bench: what goes otherwise, on a phone, a tablet and a desk; a second device; the server gone. */
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, startPiece } from './helpers';
+import { accessible, addPerson, INSPECTOR, issueAndStart, saved, signIn, stage, startPiece } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -36,6 +36,8 @@ async function fits(page: Page, where: string) {
 			const out: string[] = [];
 			if (document.documentElement.scrollWidth > w + 1) out.push('the page scrolls sideways');
 			if (document.documentElement.scrollHeight > h + 1) out.push('the page scrolls down');
+			const title = document.querySelector('h1')?.getBoundingClientRect();
+			if (title && title.width < 200) out.push('the title has no room');
 			for (const e of document.querySelectorAll<HTMLElement>('main *')) {
 				const box = e.getBoundingClientRect();
 				if (!box.width || e.closest('svg')) continue;
@@ -142,15 +144,50 @@ test('with the server gone the page opens again, goes on, and sends later, in or
 	await done(page);
 	await done(page);
 	await expect(page.getByText(/Not sent yet \(2\)/)).toBeVisible();
+	// what the camera gives is kept as well
+	await page.getByRole('button', { name: 'Otherwise' }).click();
+	const [camera] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Photograph' }).click()]);
+	await camera.setFiles('docs/screenshots/measure.png');
+	await expect(page.getByText('One photograph is on the way.')).toBeVisible();
 	const offline = await title(page).innerText();
 	await page.reload();
 	await expect(title(page)).toHaveText(offline.replace('\n', ''));
 	await context.setOffline(false);
 	await expect(page.getByText(/Not sent yet/)).toBeHidden({ timeout: 15_000 });
+	await expect(page.getByText('on the way')).toBeHidden({ timeout: 15_000 });
+	await expect(page.getByRole('list', { name: 'Photographs of this step' }).getByRole('img')).toHaveCount(1);
 	await page.reload();
 	await expect(title(page)).toHaveText(offline.replace('\n', ''));
 	const { events } = await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece);
 	const steps = events.filter((e: { kind: string }) => e.kind === 'step-done').map((e: { step: string }) => e.step);
 	expect(new Set(steps).size).toBe(steps.length);
 	expect(steps.length).toBe(Number(/Step (\d+)/.exec(await stepLine(page).innerText())![1]) - 1);
+});
+
+test('a hold set by the planner locks the bench until the inspector has signed it on another device', async ({ page, browser }) => {
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Held');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await stage(page, 'Fit-up');
+	const panel = page.locator('section').filter({ has: page.getByRole('heading', { name: 'Hold points' }) });
+	await panel.getByRole('button', { name: 'Add' }).click();
+	await expect(panel.getByText('Fit-up accepted').first()).toBeVisible();
+	await saved(page);
+	await issueAndStart(page);
+	await until(page, /Hold: fit-up accepted/);
+	await fits(page, 'a hold');
+	await expect(page.getByText('Locked until it is signed')).toBeVisible();
+	// who stands at the bench is an inspector too in this shop; the hold is signed elsewhere all the same
+	const other = await browser.newContext();
+	const device = await other.newPage();
+	await signIn(device, INSPECTOR);
+	await device.goto('/bench');
+	await expect(device.getByText('Waits to be signed by an inspector').first()).toBeVisible();
+	await device.goto(page.url());
+	await accessible(device, 'a hold');
+	await device.getByRole('button', { name: `Sign as ${INSPECTOR}` }).click();
+	await expect(title(page)).not.toHaveText(/Hold:/, { timeout: 5000 });
+	await other.close();
 });

@@ -59,6 +59,10 @@ export async function startPiece(page: Page, name: string) {
 	await page.getByLabel('Job name').fill(name);
 	await page.getByRole('button', { name: 'Make the job' }).click();
 	await page.waitForURL('**/parts');
+	await issueAndStart(page);
+}
+/** The first revision of the job that is open, and its first piece. */
+export async function issueAndStart(page: Page) {
 	await stage(page, 'Forecast');
 	await ready(page);
 	await page.getByRole('button', { name: /Issue revision 1/ }).click();

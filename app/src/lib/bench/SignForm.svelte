@@ -6,17 +6,19 @@
 	import { FIELD_WORDS, type DataField, type EventData } from '$core/weldout/happenings';
 	import { mayRelease, maySign } from '$core/weldout/holdPoints';
 	import type { EventKind } from '$core/document/words';
+	import TakePhotograph from '$lib/ui/TakePhotograph.svelte';
 	import { isLength, isWords, readTyped } from './typed';
 	import type { BenchPlanView } from './view';
 
 	interface Props {
 		step: StepOf<'sign'>;
+		piece: string;
 		view: BenchPlanView;
 		unit: 'mm' | 'in';
 		person: { name: string; roles: string[] } | null;
 		onlog(kind: EventKind, step: string, more?: { note?: string; data?: EventData }): void;
 	}
-	let { step, view, unit, person, onlog }: Props = $props();
+	let { step, piece, view, unit, person, onlog }: Props = $props();
 	const kind = $derived(HOLD_POINT[step.of]);
 	const signs = $derived(maySign(step, person?.roles ?? []));
 	const releases = $derived(!signs && mayRelease(person?.roles ?? []));
@@ -50,6 +52,7 @@
 		</div>
 		<div class="mt-3 flex flex-wrap items-center gap-3">
 			<button type="submit" class="{big} bg-primary-700 text-white" disabled={!typed.data}>Sign as {person?.name}</button>
+			<TakePhotograph of={{ pieceId: piece, step: step.id }} look="{big} border-2 border-steel-400 bg-white" />
 			{#if typed.faults.length}<p class="text-lg text-steel-600">{typed.faults.join('. ')}.</p>{/if}
 		</div>
 	{:else}

@@ -70,7 +70,8 @@
 				height={240}
 			/>
 		</div>{/if}
-	<div class="min-w-0">
+	<!-- below the title also where no picture stands beside it -->
+	<div class="min-w-0 md:col-start-1">
 		{#if step.kind === 'tack'}
 			<p class="text-xl text-steel-700">
 				{step.stations.length} tacks of {length(step.lengthMm, unit, 0)}, {step.fusionOnly

@@ -72,8 +72,9 @@
 						{disabled}
 					/>
 				</div>
-				<label class="mt-1 block text-[13px] text-steel-700" for="wanted-{h.id}"
-					>What is wanted, beside: {kind.look}
+				<p class="mt-1 text-[13px] text-steel-600">{kind.look}</p>
+				<label class="mt-1 block text-[13px] font-medium text-steel-700" for="wanted-{h.id}"
+					>Also wanted
 					<Input
 						id="wanted-{h.id}"
 						size="sm"

@@ -27,7 +27,9 @@
 <main id="main" class="mx-auto max-w-[1600px] px-6 py-5">
 	<div class="mb-4 flex flex-wrap items-baseline justify-between gap-3">
 		<h1 class="text-3xl">At the bench</h1>
-		<p class="text-steel-600">{data.pieces.length + data.more} begun and not handed over</p>
+		<p class="text-steel-600">
+			{data.pieces.length + data.more} begun and not handed over · <a class="text-primary-700 underline" href="/tablets">Tablets at the bench</a>
+		</p>
 	</div>
 	{#if !data.pieces.length}
 		<p class="border-t-2 border-steel-700 bg-white p-6 text-xl">

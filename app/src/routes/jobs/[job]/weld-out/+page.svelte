@@ -58,7 +58,10 @@
 	const left = $derived(at.steps.filter((s) => s.state === 'open' && s.isSkipped));
 	/** what comes when this one is done */
 	const after = $derived(
-		step ? whereItStands(data.steps, [...lines, { clientId: '-', kind: 'step-done', step: step.id, at: 0 }]).current?.step.title : undefined
+		step
+			? whereItStands(data.steps, [...lines, { clientId: '-', kind: step.kind === 'sign' ? 'hold-signed' : 'step-done', step: step.id, at: 0 }])
+					.current?.step.title
+			: undefined
 	);
 	const waitStart = $derived(step?.kind === 'wait' ? at.lines.find((e) => e.kind === 'wait-started' && e.step === step.id) : undefined);
 	const heat = new HeatWatch();
@@ -336,7 +339,14 @@
 					coolIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? coolIn : undefined}
 					measureHref="/jobs/{data.job.id}/measure?piece={data.piece?.id}{step.kind === 'measure' ? `&moment=${step.moment}` : ''}"
 				/>
-				{#if step.kind === 'sign'}{#key step.id}<SignForm {step} view={data.view} {unit} person={data.person} onlog={add} />{/key}{/if}
+				{#if step.kind === 'sign'}{#key step.id}<SignForm
+							{step}
+							piece={data.piece?.id ?? ''}
+							view={data.view}
+							{unit}
+							person={data.person}
+							onlog={add}
+						/>{/key}{/if}
 				{#if data.piece}<StepPhotographs piece={data.piece.id} step={step.id} />{/if}
 			{/if}
 		</div>
