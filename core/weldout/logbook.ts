@@ -19,7 +19,7 @@ export interface LogLine {
 	at: number;
 }
 
-/** needless: a turn that the piece has made already */
+/** needless: a turn that the piece has made already, a wait for what is done */
 export type StepState = 'open' | 'done' | 'passed' | 'needless';
 export interface StepNow {
 	step: BenchStep;
@@ -89,6 +89,13 @@ export function whereItStands<L extends LogLine>(steps: readonly BenchStep[], lo
 	const list = [...now.values()];
 	// a piece that was turned for a run out of its turn lies as a later turn would have it
 	for (const s of list) if (s.state === 'open' && s.step.kind === 'flip' && s.step.up === lies && isAhead(list, s)) s.state = 'needless';
+	// a turn or a wait for what is behind the piece already: a plan that was changed under way puts them elsewhere
+	for (const s of list)
+		if (s.state === 'open' && (s.step.kind === 'flip' || s.step.kind === 'wait')) {
+			const { before } = s.step;
+			const its = now.get(`run:${before}`) ?? now.get(before);
+			if (its && its.state !== 'open') s.state = 'needless';
+		}
 	return {
 		lines,
 		steps: list,
