@@ -1,5 +1,5 @@
 /** The bench log, measurements and signatures of a piece. */
-import { and, count, asc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
+import { and, count, asc, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import type { PlanDocument } from '../core/document/schema';
 import type { BenchStep } from '../core/weldout/benchSteps';
@@ -67,7 +67,8 @@ export async function piecesAtBench(db: Connection) {
 			state: pieces.state,
 			jobId: jobs.id,
 			job: sql<string>`${jobs.number} || ' ' || ${jobs.name}`,
-			revisionId: benchEvents.planRevisionId,
+			/** the newest it was bound to */
+			revisionId: sql<string>`(select e.plan_revision_id from bench_events e where e.piece_id = ${pieces.id} and e.kind in ('started', 'replanned') order by e.seq desc limit 1)`,
 			startedAt: benchEvents.happenedAt
 		})
 		.from(benchEvents)
@@ -77,16 +78,22 @@ export async function piecesAtBench(db: Connection) {
 		.orderBy(asc(benchEvents.seq));
 }
 
-/** The revision a piece was started on, if it was. */
+/** Lines that bind a piece to a plan. */
+const BINDS: readonly NewEvent['kind'][] = ['started', 'replanned'];
+
+/** The revision a piece is welded to: the one it was started on, or what it was planned on to since. */
 export async function revisionOfPiece(db: Connection, pieceId: string): Promise<string | undefined> {
 	const [first] = await db
 		.select({ id: benchEvents.planRevisionId })
 		.from(benchEvents)
-		.where(and(eq(benchEvents.pieceId, pieceId), eq(benchEvents.kind, 'started')))
-		.orderBy(benchEvents.seq)
+		.where(and(eq(benchEvents.pieceId, pieceId), inArray(benchEvents.kind, [...BINDS])))
+		.orderBy(desc(benchEvents.seq))
 		.limit(1);
 	return first?.id;
 }
+
+export const boundTo = (log: readonly Pick<BenchEvent, 'kind' | 'planRevisionId'>[]): string | undefined =>
+	log.reduce<string | undefined>((last, e) => (BINDS.includes(e.kind) ? e.planRevisionId : last), undefined);
 
 /** What the log did not take, and why: the rest is in it. */
 export interface RefusedEvent {
@@ -128,7 +135,7 @@ export async function addEvents(
 		const once = new Set([...stands.values()].filter((e) => ONCE.includes(e.kind)).map(onceKey));
 		const closed = new Set(log.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 		const tapper = await tappers(tx, events, by);
-		let revision = log.find((e) => e.kind === 'started')?.planRevisionId;
+		let revision = boundTo(log);
 		let state = piece.state;
 		const refused: RefusedEvent[] = [];
 		const taken: (typeof benchEvents.$inferInsert)[] = [];
@@ -150,6 +157,10 @@ export async function addEvents(
 				continue;
 			}
 			if (ONCE.includes(e.kind) && once.has(onceKey(e))) continue;
+			if (e.kind === 'replanned') {
+				refuse('A piece is planned on from its bench page');
+				continue;
+			}
 			if (e.kind === 'started') {
 				const issued = await latestRevision(tx, piece.jobId, 'issued');
 				if (!issued) {
@@ -359,7 +370,7 @@ export async function sign(db: Database, pieceId: string, s: NewSignature, terms
 	return db.transaction(async (tx) => {
 		const piece = await holdOpen(tx, pieceId, 'it is signed already');
 		const [events, readings] = [await eventsOf(tx, pieceId), await measurementsOf(tx, pieceId)];
-		const revision = events.find((e) => e.kind === 'started')?.planRevisionId;
+		const revision = boundTo(events);
 		if (!revision) throw new StateError('piece', `Piece ${piece.serial} has not been started: there is nothing to sign`);
 		const torch = new Set(terms.steps.filter((x) => x.kind === 'tack' || x.kind === 'run').map((x) => x.id));
 		if (!terms.mayHaveWelded && events.some((e) => e.personId === by && (e.kind === 'step-done' || e.kind === 'laid') && torch.has(e.step ?? '')))

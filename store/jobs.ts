@@ -41,7 +41,7 @@ export class StateError extends Error {
 }
 
 /** Columns of a plan that are searched. */
-const searched = (plan: PlanDocument) => ({
+export const searched = (plan: PlanDocument) => ({
 	family: plan.family?.kind ?? null,
 	material: plan.parts[0].material,
 	thicknessMm: plan.parts[0].thicknessMm,
@@ -124,6 +124,7 @@ export async function listJobs(db: Connection, search: string, archived: boolean
 			state: planRevisions.state
 		})
 		.from(planRevisions)
+		.where(eq(planRevisions.variant, 0))
 		.orderBy(planRevisions.jobId, desc(planRevisions.revision))
 		.as('latest');
 	const rows = await db
@@ -225,11 +226,13 @@ function checked(r: Revision): Revision {
 	return { ...r, document };
 }
 
-export async function revisionsOf(db: Connection, jobId: string) {
+/** @param ofPieces those of single pieces as well, planned on from the bench */
+export async function revisionsOf(db: Connection, jobId: string, ofPieces = false) {
 	return db
 		.select({
 			id: planRevisions.id,
 			revision: planRevisions.revision,
+			variant: planRevisions.variant,
 			state: planRevisions.state,
 			issuedAt: planRevisions.issuedAt,
 			issuedBy: people.name,
@@ -237,8 +240,8 @@ export async function revisionsOf(db: Connection, jobId: string) {
 		})
 		.from(planRevisions)
 		.leftJoin(people, eq(people.id, planRevisions.issuedBy))
-		.where(eq(planRevisions.jobId, jobId))
-		.orderBy(planRevisions.revision);
+		.where(and(eq(planRevisions.jobId, jobId), ofPieces ? undefined : eq(planRevisions.variant, 0)))
+		.orderBy(planRevisions.revision, planRevisions.variant);
 }
 
 export async function getRevision(db: Connection, id: string): Promise<Revision> {
@@ -251,7 +254,7 @@ export async function revisionNumbered(db: Connection, jobId: string, revision: 
 	const [r] = await db
 		.select()
 		.from(planRevisions)
-		.where(and(eq(planRevisions.jobId, jobId), eq(planRevisions.revision, revision)));
+		.where(and(eq(planRevisions.jobId, jobId), eq(planRevisions.revision, revision), eq(planRevisions.variant, 0)));
 	if (!r) throw new MissingError(`Revision ${revision} of this job`);
 	return checked(r);
 }
@@ -260,7 +263,7 @@ export async function latestRevision(db: Connection, jobId: string, state?: 'iss
 	const [r] = await db
 		.select()
 		.from(planRevisions)
-		.where(and(eq(planRevisions.jobId, jobId), state ? eq(planRevisions.state, state) : undefined))
+		.where(and(eq(planRevisions.jobId, jobId), eq(planRevisions.variant, 0), state ? eq(planRevisions.state, state) : undefined))
 		.orderBy(desc(planRevisions.revision))
 		.limit(1);
 	return r && checked(r);

@@ -3,7 +3,7 @@ import { asc, desc, eq } from 'drizzle-orm';
 import { RECORD_VERSION, type JobRecord, type RecordedPhotograph, type RecordedPiece } from '../core/formats/jobRecord';
 import type { JobHeader } from '../core/formats/jobFile';
 import type { PlanDocument } from '../core/document/schema';
-import { eventsOf, measurementsOf, signatureOf } from './bench';
+import { boundTo, eventsOf, measurementsOf, signatureOf } from './bench';
 import { photographsOf, pictureOf } from './photographs';
 import type { Connection, Database } from './database';
 import { createJob, getJob, getRevision, MissingError, revisionsOf, type Job } from './jobs';
@@ -27,19 +27,21 @@ export const headerOf = (job: Job): JobHeader =>
 
 export async function recordOf(db: Connection, jobId: string, titles: Titles): Promise<JobRecord> {
 	const job = await getJob(db, jobId);
-	const revisions = await Promise.all((await revisionsOf(db, jobId)).map(async (r) => ({ head: r, full: await getRevision(db, r.id) })));
+	const revisions = await Promise.all((await revisionsOf(db, jobId, true)).map(async (r) => ({ head: r, full: await getRevision(db, r.id) })));
 	const rows = await db.select().from(pieces).where(eq(pieces.jobId, jobId)).orderBy(asc(pieces.serial));
 	const written: RecordedPiece[] = [];
 	for (const piece of rows) {
 		const [events, readings, signature] = [await eventsOf(db, piece.id), await measurementsOf(db, piece.id, true), await signatureOf(db, piece.id)];
 		if (piece.archivedAt && !events.length) continue;
-		const begun = revisions.find((r) => r.head.id === events.find((e) => e.kind === 'started')?.planRevisionId)?.full;
+		const bound = boundTo(events);
+		const begun = revisions.find((r) => r.head.id === bound)?.full;
 		const words = begun ? await titles(begun) : new Map<string, string>();
 		written.push(
 			filled({
 				serial: piece.serial,
 				state: piece.state,
 				revision: begun?.revision,
+				variant: begun?.variant || undefined,
 				events: events.map((e) =>
 					filled({
 						clientId: e.clientId,
@@ -98,6 +100,8 @@ export async function recordOf(db: Connection, jobId: string, titles: Titles): P
 		revisions: revisions.map(({ head, full }) =>
 			filled({
 				revision: head.revision,
+				variant: head.variant || undefined,
+				piece: rows.find((p) => p.id === full.pieceId)?.serial,
 				state: head.state,
 				issuedAt: head.issuedAt ? iso(head.issuedAt) : undefined,
 				issuedBy: head.issuedBy ?? undefined,
@@ -129,7 +133,9 @@ async function photographed(db: Connection, pieceId: string, words: ReadonlyMap<
 
 /** A job from a record: its newest plan to work on, and the record beside it as it was read. */
 export async function importRecord(db: Database, record: JobRecord, name: string, by: string): Promise<Job> {
-	const newest = record.revisions.reduce((a, b) => (b.revision > a.revision ? b : a));
+	// a plan of one piece is no plan of the job
+	const own = record.revisions.filter((r) => r.variant === undefined);
+	const newest = (own.length ? own : record.revisions).reduce((a, b) => (b.revision > a.revision ? b : a));
 	return db.transaction(async (tx) => {
 		const job = await createJob(tx, { ...record.job, name }, newest.plan, by);
 		await tx.insert(importedRecords).values({ jobId: job.id, record: JSON.parse(JSON.stringify(record)), importedBy: by });

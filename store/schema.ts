@@ -3,6 +3,7 @@ import type { EventData } from '../core/weldout/happenings';
 import { EVENT_KINDS, MOMENTS, POSTURES } from '../core/document/words';
 import { sql } from 'drizzle-orm';
 import {
+	type AnyPgColumn,
 	bigserial,
 	boolean,
 	check,
@@ -25,6 +26,8 @@ import type { PlanDocument, WeldSettings } from '../core/document/schema';
 import type { ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
 import type { SearchGoals } from '../core/search/cost';
+import type { ReadSoFar } from '../core/search/replan';
+import type { LogLine } from '../core/weldout/logbook';
 
 const now = () => timestamp({ withTimezone: true, mode: 'date' }).notNull().defaultNow();
 const when = () => timestamp({ withTimezone: true, mode: 'date' });
@@ -135,6 +138,9 @@ export const planRevisions = pgTable(
 			.notNull()
 			.references(() => jobs.id),
 		revision: integer().notNull(),
+		/** 0: the job's own; others are of one piece, planned on from where it stood at the bench */
+		variant: integer().notNull().default(0),
+		pieceId: uuid().references((): AnyPgColumn => pieces.id),
 		state: planState().notNull().default('draft'),
 		document: jsonb().$type<PlanDocument>().notNull(),
 		documentVersion: integer().notNull(),
@@ -155,7 +161,8 @@ export const planRevisions = pgTable(
 		version: integer().notNull().default(1)
 	},
 	(t) => [
-		unique('plan_revision_number').on(t.jobId, t.revision),
+		unique('plan_revision_number').on(t.jobId, t.revision, t.variant),
+		check('plan_variant', sql`(${t.variant} = 0) = (${t.pieceId} is null)`),
 		uniqueIndex('plan_one_draft')
 			.on(t.jobId)
 			.where(sql`${t.state} = 'draft'`),
@@ -416,13 +423,15 @@ export const audit = pgTable(
 
 export const taskState = pgEnum('task_state', ['queued', 'running', 'done', 'failed', 'cancelled']);
 
-export const TASK_KINDS = ['full-forecast', 'order-search', 'hold-advice', 'presets'] as const;
+export const TASK_KINDS = ['full-forecast', 'order-search', 'hold-advice', 'presets', 'replan'] as const;
 export type TaskKind = (typeof TASK_KINDS)[number];
 export interface TaskInput {
 	plan: PlanDocument;
 	factors: ShopFactors;
 	/** of a search or an advice */
 	ask?: { goals: SearchGoals; full?: boolean; runLengthMm?: number };
+	/** of a piece that is planned on from: its log and what was read of it */
+	piece?: { id: string; lines: LogLine[]; readings: ReadSoFar[] };
 }
 
 /** Background computing: one row a task, whatever becomes of its queue entry. Results stay and are found again by their hash. */

@@ -6,9 +6,9 @@ import { MissingError } from './jobs';
 import { tasks, type TaskInput, type TaskKind } from './schema';
 
 /** Of the methods behind the answers: one by another version is not found again. */
-const VERSIONS: Record<TaskKind, number> = { 'full-forecast': 2, 'order-search': 3, 'hold-advice': 2, presets: 2 };
+const VERSIONS: Record<TaskKind, number> = { 'full-forecast': 2, 'order-search': 3, 'hold-advice': 2, presets: 2, replan: 1 };
 /** These end with what they have found so far when they are asked to stop. */
-export const KEEPS_PARTIAL: readonly TaskKind[] = ['order-search', 'hold-advice', 'presets'];
+export const KEEPS_PARTIAL: readonly TaskKind[] = ['order-search', 'hold-advice', 'presets', 'replan'];
 /** A running task whose worker has been silent for this long is taken up by another, s. */
 export const SILENT_S = 12;
 /** After this many workers have died on it, a task is given up: it may be what kills them. */
@@ -98,6 +98,13 @@ export async function taskHead(db: Connection, id: string): Promise<TaskHead> {
 	if (!t) throw new MissingError('This task');
 	return t;
 }
+/** What was asked and what came of it. */
+export async function wholeTask(db: Connection, id: string): Promise<Pick<Task, 'kind' | 'input' | 'result'>> {
+	const [t] = await db.select({ kind: tasks.kind, input: tasks.input, result: tasks.result }).from(tasks).where(eq(tasks.id, id));
+	if (!t) throw new MissingError('This task');
+	return t;
+}
+
 export async function taskResult(db: Connection, id: string): Promise<unknown> {
 	const [t] = await db.select({ result: tasks.result }).from(tasks).where(eq(tasks.id, id));
 	if (!t) throw new MissingError('This task');

@@ -109,7 +109,8 @@ export async function killedTasks(shop: Shop, count: number, kills: number): Pro
 		shop.kill('worker');
 		await sleep(1500);
 	}
-	for (let i = 0; i < 1200; i++) {
+	// each takes some ten seconds of a worker; given up after twenty minutes
+	for (let i = 0; i < 4800; i++) {
 		const s = await states();
 		if ((s.done ?? 0) + (s.failed ?? 0) + (s.cancelled ?? 0) === count) break;
 		await sleep(250);

@@ -7,8 +7,11 @@ import { fullForecast } from '../core/forecast/fullForecast';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { planOf } from '../core/reading/readPlan';
 import { adviseHolds } from '../core/search/levers';
+import { replan, withoutPlans } from '../core/search/replan';
 import { solvePresets } from '../core/search/presets';
 import { searchOrders } from '../core/search/tableSearch';
+import { benchPlan } from '../core/weldout/benchPlan';
+import { whereItStands } from '../core/weldout/logbook';
 import type { FullResult, ThreadAnswer, ThreadInput } from './protocol';
 import { isRefusal, Refusal } from '$core/refusal/refusal';
 
@@ -39,11 +42,22 @@ function full(): FullResult {
 }
 
 function work(): unknown {
-	const ask = input.ask;
+	const { ask, piece } = input;
 	if (kind === 'full-forecast') return full();
 	if (!ask) throw new Refusal('This task does not say what is asked');
 	const phases = (phase: string, share: number) => tell(share, { phase });
 	switch (kind) {
+		case 'replan': {
+			if (!piece) throw new Refusal('This task does not say of which piece');
+			const at = whereItStands(benchPlan(plan).steps, piece.lines);
+			return replan(plan, at, piece.readings, {
+				goals: ask.goals,
+				factors,
+				kernel,
+				stop: isStopped,
+				tell: (phase, share, soFar) => tell(share, { phase, soFar: soFar && withoutPlans(soFar) })
+			});
+		}
 		case 'order-search':
 			return searchOrders(plan, ask.goals, {
 				factors,

@@ -48,7 +48,9 @@ import {
 	SIGNERS,
 	type HoldPointKind,
 	type HoldPointMoment,
-	type Signer
+	type Signer,
+	REPLANNERS,
+	type Replanner
 } from './words';
 
 export const PLAN_VERSION = 1;
@@ -680,6 +682,8 @@ export class PlanDocument {
 	@One(() => FitUp) fitUp!: FitUp;
 	@Maybe() @One(() => RootPlan) root?: RootPlan;
 	@Maybe() @ListOf(() => HoldPoint, 20) holdPoints?: HoldPoint[];
+	/** who may take over another way on for a piece that is half welded; a planner when absent */
+	@Maybe() @OneOf(REPLANNERS) replanBy?: Replanner;
 	@Maybe() @One(() => BendRule) bendRule?: BendRule;
 	@Maybe() @One(() => Quote) quote?: Quote;
 	@Num(20, 600) interpassLimitC: number = 150;

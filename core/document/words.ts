@@ -33,7 +33,8 @@ export const EVENT_KINDS = [
 	'laid',
 	'happened',
 	'hold-signed',
-	'hold-released'
+	'hold-released',
+	'replanned'
 ] as const;
 export type EventKind = (typeof EVENT_KINDS)[number];
 export const EVENT_WORDS: Record<EventKind, string> = {
@@ -52,7 +53,8 @@ export const EVENT_WORDS: Record<EventKind, string> = {
 	laid: 'part of a run',
 	happened: 'something otherwise',
 	'hold-signed': 'a hold signed',
-	'hold-released': 'a hold released'
+	'hold-released': 'a hold released',
+	replanned: 'planned on from here'
 };
 
 /** Where work waits until somebody has signed, and what is looked at there. */
@@ -70,6 +72,9 @@ export const HOLD_POINT_MOMENT_WORDS: Record<HoldPointMoment, string> = {
 /** Who may be asked to sign. */
 export const SIGNERS = ['inspector', 'planner', 'welder'] as const;
 export type Signer = (typeof SIGNERS)[number];
+/** Who may take over another way on for a piece that is half welded. */
+export const REPLANNERS = ['planner', 'welder'] as const;
+export type Replanner = (typeof REPLANNERS)[number];
 export const SIGNER_WORDS: Record<Signer, string> = { inspector: 'an inspector', planner: 'a planner', welder: 'a welder' };
 
 export const CONTACTS = ['tight', 'fair', 'loose'] as const;

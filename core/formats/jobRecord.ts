@@ -23,6 +23,9 @@ const Time = () => IsISO8601({ strict: true }, { message: 'must be a time like 2
 
 export class RecordedRevision {
 	@Int(1, 1e6) revision!: number;
+	/** of one piece, planned on from where it stood at the bench */
+	@Maybe() @Int(1, 1e6) variant?: number;
+	@Maybe() @Name(60) piece?: string;
 	@OneOf(['draft', 'issued']) state!: 'draft' | 'issued';
 	@Maybe() @Time() issuedAt?: string;
 	@Maybe() @Name() issuedBy?: string;
@@ -92,6 +95,7 @@ export class RecordedPiece {
 	@OneOf(['waiting', 'in-hand', 'welded', 'handed-over']) state!: 'waiting' | 'in-hand' | 'welded' | 'handed-over';
 	/** the revision it was welded to, where it was begun */
 	@Maybe() @Int(1, 1e6) revision?: number;
+	@Maybe() @Int(1, 1e6) variant?: number;
 	@ListOf(() => RecordedEvent, 50_000) events: RecordedEvent[] = [];
 	@ListOf(() => RecordedReading, 5000) readings: RecordedReading[] = [];
 	@ListOf(() => RecordedPhotograph, 200) photographs: RecordedPhotograph[] = [];

@@ -95,6 +95,9 @@ export function replan(issued: PlanDocument, at: Standing, readings: readonly Re
 	return new Replanning(issued, at, readings, options).result();
 }
 
+/** As a page shows it: the plans themselves are large, and stay where they were worked out. */
+export const withoutPlans = (r: Replan): Replan => ({ ...r, ways: r.ways.map(({ plan: _, ...way }) => way) });
+
 class Replanning {
 	private readonly cache: ForecastCache;
 	private readonly factors: ShopFactors;

@@ -87,15 +87,7 @@ export function whereItStands<L extends LogLine>(steps: readonly BenchStep[], lo
 		if (line.kind === 'step-skipped' && taken === s.step.id) taken = undefined;
 	}
 	const list = [...now.values()];
-	// a piece that was turned for a run out of its turn lies as a later turn would have it
-	for (const s of list) if (s.state === 'open' && s.step.kind === 'flip' && s.step.up === lies && isAhead(list, s)) s.state = 'needless';
-	// a turn or a wait for what is behind the piece already: a plan that was changed under way puts them elsewhere
-	for (const s of list)
-		if (s.state === 'open' && (s.step.kind === 'flip' || s.step.kind === 'wait')) {
-			const { before } = s.step;
-			const its = now.get(`run:${before}`) ?? now.get(before);
-			if (its && its.state !== 'open') s.state = 'needless';
-		}
+	setNeedless(list, now, lies);
 	return {
 		lines,
 		steps: list,
@@ -106,6 +98,19 @@ export function whereItStands<L extends LogLine>(steps: readonly BenchStep[], lo
 		lies,
 		last: lastOf(lines, TAKEN_BACK)
 	};
+}
+
+/** Turns and waits that nothing asks for any more. */
+function setNeedless(list: readonly StepNow[], now: ReadonlyMap<string, StepNow>, lies: Up) {
+	for (const s of list) {
+		const { step, state } = s;
+		if (state !== 'open' || (step.kind !== 'flip' && step.kind !== 'wait')) continue;
+		// a plan that was changed under way puts them before what is behind the piece already
+		const its = now.get(`run:${step.before}`) ?? now.get(step.before);
+		// a piece that was turned for a run out of its turn lies as a later turn would have it
+		const isTurned = step.kind === 'flip' && step.up === lies && isAhead(list, s);
+		if (isTurned || (its && its.state !== 'open')) s.state = 'needless';
+	}
 }
 
 /** What a line does to its own step. */

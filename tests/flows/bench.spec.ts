@@ -171,7 +171,7 @@ test('a hold set by the planner locks the bench until the inspector has signed i
 	await page.getByRole('button', { name: 'Make the job' }).click();
 	await page.waitForURL('**/parts');
 	await stage(page, 'Fit-up');
-	const panel = page.locator('section').filter({ has: page.getByRole('heading', { name: 'Hold points' }) });
+	const panel = page.locator('section').filter({ has: page.getByRole('heading', { name: /^Hold points/ }) });
 	await panel.getByRole('button', { name: 'Add' }).click();
 	await expect(panel.getByText('Fit-up accepted').first()).toBeVisible();
 	await saved(page);

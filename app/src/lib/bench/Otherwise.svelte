@@ -16,8 +16,10 @@
 		unit: 'mm' | 'in';
 		onlog(kind: EventKind, step: string | undefined, more?: { note?: string; data?: EventData }): void;
 		onleave(): void;
+		/** asks how to go on from here; absent where nothing is laid yet, or nothing left */
+		onreplan?(): void;
 	}
-	let { now, steps, view, piece, unit, onlog, onleave }: Props = $props();
+	let { now, steps, view, piece, unit, onlog, onleave, onreplan }: Props = $props();
 	type Open = HappeningKind | 'problem' | 'note' | 'take' | 'laid';
 	let open = $state<Open | undefined>();
 	let note = $state('');
@@ -35,6 +37,7 @@
 	<div class="grid grid-cols-2 gap-2 sm:grid-cols-3 lg:grid-cols-4">
 		<button type="button" class="{item} !border-plum-600 text-plum-700" onclick={() => (open = 'problem')}>Problem: it cannot go on like this</button>
 		<button type="button" class={item} onclick={() => (open = 'note')}>Note</button>
+		{#if onreplan}<button type="button" class={item} onclick={onreplan}>Plan on from here</button>{/if}
 		<TakePhotograph of={{ pieceId: piece, step }} look={item} ontaken={onleave} />
 		{#if now && mayLeave(now.step)}<button type="button" class={item} onclick={() => log('step-skipped', step)}>Leave for later</button>{/if}
 		{#if offers.length}<button type="button" class={item} onclick={() => (open = 'take')}>Take another step next</button>{/if}

@@ -40,7 +40,7 @@
 				: undefined;
 </script>
 
-<Panel title="Hold points">
+<Panel title="Hold points and who decides">
 	<p class="mb-2 text-[13px] text-steel-600">
 		Work at the bench waits here until it is signed; what comes after is locked. A planner can release one with a reason, which goes into the record.
 	</p>
@@ -96,6 +96,18 @@
 			<li class="text-sm text-steel-600">None: work goes from step to step without a signature.</li>
 		{/each}
 	</ul>
+	<div class="mt-3 border-t border-steel-200 pt-2">
+		<Choice
+			label="Another way on for a half-welded piece is taken over by"
+			value={plan.replanBy ?? 'planner'}
+			items={[
+				{ value: 'planner', name: 'a planner' },
+				{ value: 'welder', name: 'the welder at the bench' }
+			]}
+			onchange={(v) => onchange('who may plan on at the bench', (d) => void (d.replanBy = v as 'planner' | 'welder'))}
+			{disabled}
+		/>
+	</div>
 	{#if !disabled}
 		<div class="mt-3 flex items-end gap-3">
 			<div class="flex-1">

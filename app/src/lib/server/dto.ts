@@ -123,6 +123,11 @@ export class PhotographQuery {
 	@IsISO8601({ strict: true }, { message: 'must be a time like 2026-04-30T09:15:00Z' }) takenAt!: string;
 	@Maybe() @IsUUID('4', { message: 'must be the stamp of a session' }) stamp?: string;
 }
+/** One of the ways on that were worked out for a piece. */
+export class AdoptBody {
+	@Name(120) way!: string;
+	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
+}
 /** Number of the last line of a log that is known already. */
 export class AfterQuery {
 	@Int(0, Number.MAX_SAFE_INTEGER) after = 0;

@@ -34,7 +34,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/jobs/[job]/tasks': { GET: ANYONE, POST: PLANNERS },
 	'/api/jobs/[job]/other-runs': { GET: ANYONE },
 	'/api/tasks/[task]': { GET: ANYONE },
-	'/api/tasks/[task]/cancel': { POST: PLANNERS },
+	'/api/tasks/[task]/cancel': { POST: BENCH },
 	'/api/tasks/[task]/result': { GET: ANYONE },
 	'/api/jobs/[job]/run-sheet.pdf': { GET: ANYONE },
 	'/api/jobs/[job]/fit-up-sheet.pdf': { GET: ANYONE },
@@ -51,6 +51,9 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/bench-stream': { GET: ANYONE },
 	// each tap is judged by the role of whoever tapped it: those of a welder may be sent under an inspector's session
 	'/api/pieces/[piece]/events': { GET: ANYONE, POST: ANYONE },
+	'/api/pieces/[piece]/replan': { POST: BENCH },
+	// who of them may take it over, the plan says
+	'/api/pieces/[piece]/replan/[task]': { GET: ANYONE, POST: BENCH },
 	'/api/pieces/[piece]/photographs': { GET: ANYONE, POST: ANYONE },
 	'/api/pieces/[piece]/photographs/[photograph]': { GET: ANYONE },
 	'/api/pieces/[piece]/measurements': { GET: ANYONE, POST: MEASURERS },

@@ -9,6 +9,7 @@
 	import type { HeatQuestion } from '$lib/bench/heat.worker';
 	import Otherwise from '$lib/bench/Otherwise.svelte';
 	import StepCard from '$lib/bench/StepCard.svelte';
+	import Replan from '$lib/bench/Replan.svelte';
 	import SignForm from '$lib/bench/SignForm.svelte';
 	import StepPhotographs from '$lib/bench/StepPhotographs.svelte';
 	import { BenchLog } from '$lib/desk/bench-log.svelte';
@@ -117,7 +118,7 @@
 	});
 	/** other words for what was not taken, by event */
 	let corrected = $state<Record<string, string>>({});
-	let open = $state<'otherwise' | 'back' | undefined>();
+	let open = $state<'otherwise' | 'back' | 'replan' | undefined>();
 	const wordsOf = (line: LogLine) =>
 		[
 			EVENT_WORDS[line.kind],
@@ -148,6 +149,25 @@
 		if (at.last) void log.add('undone', at.last.step ?? undefined, { about: at.last.clientId });
 		open = undefined;
 	}
+	const isPlanner = $derived(data.person?.roles.some((r) => r === 'planner' || r === 'admin') ?? false);
+	const mayTake = $derived(isPlanner || data.view?.plan.replanBy === 'welder');
+	/** something lies, and something is left */
+	const mayReplan = $derived(
+		at.steps.some((s) => s.step.kind === 'run' && s.laid.length) && at.steps.some((s) => s.step.kind === 'run' && s.state === 'open')
+	);
+	/** the piece goes on by a plan of its own: steps and pictures are another plan's */
+	async function takenOver() {
+		open = undefined;
+		await invalidate('sarta:bench');
+	}
+	// taken over on another device
+	const plans = $derived(lines.filter((e) => e.kind === 'replanned').length);
+	let seenPlans = -1;
+	$effect(() => {
+		const now = plans;
+		if (seenPlans >= 0 && now > seenPlans) void invalidate('sarta:bench');
+		seenPlans = now;
+	});
 	async function finish() {
 		await log.add('finished');
 		await log.send();
@@ -191,7 +211,9 @@
 		>
 		<div class="min-w-0 flex-1 basis-40">
 			<div class="truncate font-display text-lg leading-6 font-semibold">{data.job.number} {data.job.name}</div>
-			<div class="truncate text-sm text-steel-600">Weld-out{data.revision ? `, revision ${data.revision}` : ''}</div>
+			<div class="truncate text-sm text-steel-600">
+				Weld-out{data.revision ? `, revision ${data.revision}` : ''}{data.variant ? `.${data.variant}, of this piece alone` : ''}
+			</div>
 		</div>
 		{#if data.piece}
 			<label class="sr-only" for="piece">Piece</label>
@@ -318,7 +340,18 @@
 		</div>
 		<div class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-3 py-3 sm:px-5" aria-live="polite">
 			{#if open === 'otherwise'}
-				<Otherwise {now} steps={at.steps} view={data.view} piece={data.piece?.id ?? ''} {unit} onlog={add} onleave={() => (open = undefined)} />
+				<Otherwise
+					{now}
+					steps={at.steps}
+					view={data.view}
+					piece={data.piece?.id ?? ''}
+					{unit}
+					onlog={add}
+					onleave={() => (open = undefined)}
+					onreplan={mayReplan ? () => (open = 'replan') : undefined}
+				/>
+			{:else if open === 'replan' && data.piece}
+				<Replan piece={data.piece.id} {unit} {mayTake} ontaken={takenOver} />
 			{:else if open === 'back' && at.last}
 				<h2 class="text-2xl">Take this back?</h2>
 				<p class="mt-2 text-xl">{wordsOf(at.last)}</p>

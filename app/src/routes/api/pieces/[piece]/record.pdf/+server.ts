@@ -29,7 +29,8 @@ const WHAT: Partial<Record<BenchEvent['kind'], string>> = {
 	laid: 'part laid',
 	happened: 'otherwise',
 	'hold-signed': 'SIGNED',
-	'hold-released': 'hold RELEASED'
+	'hold-released': 'hold RELEASED',
+	replanned: 'planned on'
 };
 
 export const GET = (event) =>
