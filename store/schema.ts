@@ -27,6 +27,7 @@ import type { ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
 import type { SearchGoals } from '../core/search/cost';
 import type { ReadSoFar } from '../core/search/replan';
+import type { BenchStep } from '../core/weldout/benchSteps';
 import type { LogLine } from '../core/weldout/logbook';
 
 const now = () => timestamp({ withTimezone: true, mode: 'date' }).notNull().defaultNow();
@@ -430,8 +431,8 @@ export interface TaskInput {
 	factors: ShopFactors;
 	/** of a search or an advice */
 	ask?: { goals: SearchGoals; full?: boolean; runLengthMm?: number };
-	/** of a piece that is planned on from: its log and what was read of it */
-	piece?: { id: string; lines: LogLine[]; readings: ReadSoFar[] };
+	/** of a piece that is planned on from: its steps, its log and what was read of it */
+	piece?: { id: string; steps: BenchStep[]; lines: LogLine[]; readings: ReadSoFar[] };
 }
 
 /** Background computing: one row a task, whatever becomes of its queue entry. Results stay and are found again by their hash. */

@@ -10,7 +10,6 @@ import { adviseHolds } from '../core/search/levers';
 import { replan, withoutPlans } from '../core/search/replan';
 import { solvePresets } from '../core/search/presets';
 import { searchOrders } from '../core/search/tableSearch';
-import { benchPlan } from '../core/weldout/benchPlan';
 import { whereItStands } from '../core/weldout/logbook';
 import type { FullResult, ThreadAnswer, ThreadInput } from './protocol';
 import { isRefusal, Refusal } from '$core/refusal/refusal';
@@ -49,7 +48,7 @@ function work(): unknown {
 	switch (kind) {
 		case 'replan': {
 			if (!piece) throw new Refusal('This task does not say of which piece');
-			const at = whereItStands(benchPlan(plan).steps, piece.lines);
+			const at = whereItStands(piece.steps, piece.lines);
 			return replan(plan, at, piece.readings, {
 				goals: ask.goals,
 				factors,

@@ -21,6 +21,7 @@
 	const found = $derived(watch.found);
 	let chosen = $state('');
 	const isInside = (f: { upper: number; lower?: number }, v: number) => v <= f.upper && v >= (f.lower ?? -Infinity);
+	const bare = (v: number, of: 'mm' | '°') => quantity(v, of, unit).replace(/ (mm|in)$/, '');
 	const big = 'min-h-16 rounded-sm px-5 text-lg font-semibold disabled:bg-steel-300';
 	async function take() {
 		if (await watch.take(chosen)) ontaken();
@@ -38,7 +39,7 @@
 {/if}
 {#if found}
 	<p class="mt-2 text-lg text-steel-700">
-		{found.laid} runs lie as they lie. {found.words}
+		{found.laid} runs lie as they lie. {watch.isBusy ? '' : found.words}
 		{#if found.stopped}Stopped before all was tried.{/if}
 		By the quick method; “shape” is by the final shape, which knows waves. What was read as tacked is carried to the end.
 	</p>
@@ -58,7 +59,10 @@
 				</div>
 				<table class="mt-1 w-full text-base">
 					<thead class="text-left text-sm text-steel-600"
-						><tr><th class="font-normal">Feature</th><th class="text-right font-normal">ends</th><th class="text-right font-normal">shape</th></tr
+						><tr
+							><th class="font-normal">Feature, {unit} or °</th><th class="text-right font-normal">ends</th><th class="text-right font-normal"
+								>shape</th
+							></tr
 						></thead
 					>
 					<tbody>
@@ -66,10 +70,9 @@
 							{@const e = w.ends[k]}
 							<tr class="border-t border-steel-200"
 								><td class="py-1 pr-2">{f.name}{f.offset === undefined ? '' : ' (read)'}</td><td class="tab text-right whitespace-nowrap"
-									>{isInside(f, e.predicted) ? '' : '✕ '}{quantity(e.predicted, f.unit, unit)}
-									<span class="text-steel-600">± {quantity((e.high - e.low) / 2, f.unit, unit)}</span></td
-								><td class="tab pl-2 text-right whitespace-nowrap">{w.final && !w.final.words ? quantity(w.final.values[k], f.unit, unit) : '–'}</td
-								></tr
+									>{isInside(f, e.predicted) ? '' : '✕ '}{bare(e.predicted, f.unit)}
+									<span class="text-steel-600">± {bare((e.high - e.low) / 2, f.unit)}</span></td
+								><td class="tab pl-2 text-right whitespace-nowrap">{w.final && !w.final.words ? bare(w.final.values[k], f.unit) : '–'}</td></tr
 							>
 						{/each}
 					</tbody>

@@ -132,6 +132,12 @@
 	function add(kind: EventKind, id: string | undefined, more: { note?: string; data?: EventData } = {}) {
 		void log.add(kind, id, more);
 	}
+	let middle = $state<HTMLElement>();
+	// what is new begins at its top
+	$effect(() => {
+		void [step?.id, open];
+		middle?.scrollTo(0, 0);
+	});
 	/** a foot switch that bounces presses twice within this */
 	const BOUNCE_MS = 400;
 	let lastDone = 0;
@@ -157,8 +163,8 @@
 	);
 	/** the piece goes on by a plan of its own: steps and pictures are another plan's */
 	async function takenOver() {
-		open = undefined;
 		await invalidate('sarta:bench');
+		open = undefined;
 	}
 	// taken over on another device
 	const plans = $derived(lines.filter((e) => e.kind === 'replanned').length);
@@ -338,7 +344,7 @@
 			></progress>
 			{#if left.length}<span class="whitespace-nowrap">{left.length} left for later</span>{/if}
 		</div>
-		<div class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-3 py-3 sm:px-5" aria-live="polite">
+		<div class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-3 py-3 sm:px-5" aria-live="polite" bind:this={middle}>
 			{#if open === 'otherwise'}
 				<Otherwise
 					{now}

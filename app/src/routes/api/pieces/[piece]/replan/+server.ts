@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { DEFAULT_GOALS } from '$core/search/cost';
 import { answer, idOf, personOf } from '$lib/server/api';
+import { benchPlanOf } from '$lib/server/compute';
 import { factorsOf } from '$lib/server/learning';
 import { issuedRevision } from '$lib/server/piece';
 import { eventsOf, measurementsOf, revisionOfPiece, tappedAt } from '$store/bench';
@@ -16,7 +17,9 @@ export const POST = (event) =>
 		const piece = await getPiece(db, idOf(event.params.piece, 'This piece'));
 		const bound = await revisionOfPiece(db, piece.id);
 		if (!bound || piece.state !== 'in-hand') throw new StateError('piece', `Piece ${piece.serial} is not at the bench`);
-		const { document } = await issuedRevision(bound);
+		const revision = await issuedRevision(bound);
+		const { document } = revision;
+		const { steps } = await benchPlanOf(revision);
 		const [events, readings] = [await eventsOf(db, piece.id), await measurementsOf(db, piece.id)];
 		const input = {
 			plan: document,
@@ -24,6 +27,7 @@ export const POST = (event) =>
 			ask: { goals: DEFAULT_GOALS },
 			piece: {
 				id: piece.id,
+				steps,
 				lines: events.map(({ clientId, kind, step, about, data, ...e }) => ({ clientId, kind, step, about, data, at: tappedAt(e) })),
 				readings: readings.map((r) => ({ feature: r.feature, moment: r.moment, value: r.value, at: r.measuredAt.getTime() }))
 			}

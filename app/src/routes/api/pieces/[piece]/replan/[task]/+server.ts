@@ -61,5 +61,7 @@ export const POST = (event) =>
 		};
 		const label = chosen.label;
 		const revision = await adoptReplan(db, piece.id, { clientId, label, from, planNow }, personOf(event).id);
+		// its steps and pictures, before any page asks for them
+		await benchPlanOf(await issuedRevision(revision));
 		return json({ revision }, { status: 201 });
 	});
