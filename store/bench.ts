@@ -55,7 +55,7 @@ export async function eventsOf(db: Connection, pieceId: string, after?: number) 
 		.leftJoin(senders, eq(senders.id, benchEvents.sentBy))
 		.where(and(eq(benchEvents.pieceId, pieceId), after === undefined ? undefined : gt(benchEvents.seq, after)))
 		.orderBy(asc(benchEvents.seq));
-	return after === undefined ? asked : asked.limit(LOG_PAGE);
+	return after === undefined ? asked : asked.limit(LOG_PAGE + 1);
 }
 
 /** Pieces that are begun and not handed over, of jobs that are not put away, with the revision each is welded to; the longest at the bench first. */
@@ -80,6 +80,27 @@ export async function piecesAtBench(db: Connection) {
 
 /** Lines that bind a piece to a plan. */
 const BINDS: readonly NewEvent['kind'][] = ['started', 'replanned'];
+
+/** Bytes of one answer beyond which the rest is left for the next: notes may be long. */
+const MOST_BYTES = 900_000;
+/** Of a line without its words. */
+const BARE_LINE = 450;
+/** What follows a line of a log, as much of it as goes into one answer. */
+export interface LogPage {
+	after: number;
+	events: BenchEvent[];
+	more: boolean;
+}
+export async function logPage(db: Connection, pieceId: string, after: number): Promise<LogPage> {
+	const found = await eventsOf(db, pieceId, after);
+	let bytes = 0;
+	let count = 0;
+	while (count < Math.min(found.length, LOG_PAGE) && bytes < MOST_BYTES) {
+		const { note, data } = found[count++];
+		bytes += BARE_LINE + Buffer.byteLength(JSON.stringify([note, data]));
+	}
+	return { after, events: found.slice(0, count), more: found.length > count };
+}
 
 /** The revision a piece is welded to: the one it was started on, or what it was planned on to since. */
 export async function revisionOfPiece(db: Connection, pieceId: string): Promise<string | undefined> {
@@ -125,7 +146,7 @@ export async function addEvents(
 	by: string,
 	after = 0,
 	judge: LineJudge = () => undefined
-): Promise<{ events: BenchEvent[]; refused: RefusedEvent[] }> {
+): Promise<LogPage & { refused: RefusedEvent[] }> {
 	return db.transaction(async (tx) => {
 		const [piece] = await tx.select().from(pieces).where(eq(pieces.id, pieceId)).for('update');
 		if (!piece) throw new MissingError('This piece');
@@ -214,7 +235,7 @@ export async function addEvents(
 		if (fresh.length) await tellOf(tx, pieceId);
 		if (state !== piece.state && fresh.length) await tx.update(pieces).set({ state }).where(eq(pieces.id, pieceId));
 		for (const clientId of clash) refused.push({ clientId, message: 'This entry is already in the log of another piece' });
-		return { events: await eventsOf(tx, pieceId, after), refused };
+		return { ...(await logPage(tx, pieceId, after)), refused };
 	});
 }
 

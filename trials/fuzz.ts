@@ -5,7 +5,9 @@ import { spoiling } from './spoiling';
 const shop = await Shop.open();
 try {
 	const r = await spoiling(shop, 10_000, 2000);
-	console.log(`${r.files} files (${r.taken} changes were harmless and taken), ${r.requests} requests: ${r.crashes.length} crashes`);
+	console.log(
+		`${r.files} files (${r.taken} changes were harmless and taken), ${r.requests} requests: ${r.crashes.length} crashes, ${r.cut} lines closed after a large body was refused`
+	);
 	for (const c of r.crashes.slice(0, 20)) console.log(`  ${c}`);
 	console.log(
 		`an answer of no work waited ${r.stallMs.toFixed(0)} ms at most (asked for: 500); largest answer ${(r.largestAnswer / 1e6).toFixed(2)} MB (1)`

@@ -143,6 +143,10 @@ export class Shop {
 		const rows = await this.query<{ id: string }>('select id from pieces where job_id = $1 order by serial', [job]);
 		return { job, pieces: rows.map((r) => r.id) };
 	}
+	/** How often one of its processes has ended and was started again. */
+	get restarts(): number {
+		return this.output.join('').split('ended and is started again').length - 1;
+	}
 	/** The process of a kind, now. */
 	pid(kind: Kind): number | undefined {
 		const wanted = { server: /^node\0(?!.*worker\.js)[^\0]*build[^\0]*\0$/, worker: /worker\.js\0$/, database: /postgres\0-D\0/ }[kind];

@@ -48,6 +48,19 @@ describe('who did it', () => {
 		for (const after of ['-1', 'x', '1.5'])
 			expect((await welder.get(`/api/pieces/${piece}/events?after=${after}`)).body.faults[0].field).toBe('after');
 	});
+	it('of long notes in letters of many bytes no answer is longer than a megabyte, and none is lost', async () => {
+		const { piece } = await begun('Long notes');
+		const notes = Array.from({ length: 700 }, (_, i) => tap('note', 'check:a', { note: `${i} ${'\u20ac'.repeat(1900)}` }));
+		for (let i = 0; i < notes.length; i += 100) await welder.post(`/api/pieces/${piece}/events`, { events: notes.slice(i, i + 100), after: 1e9 });
+		const lines: { seq: number; clientId: string }[] = [];
+		for (let more = true; more;) {
+			const r = await welder.get(`/api/pieces/${piece}/events?after=${lines[lines.length - 1]?.seq ?? 0}`);
+			expect(Buffer.byteLength(JSON.stringify(r.body))).toBeLessThan(1e6);
+			lines.push(...r.body.events);
+			more = r.body.more;
+		}
+		expect(lines.slice(1).map((l) => l.clientId)).toEqual(notes.map((n) => n.clientId));
+	});
 	it('a tap sent under another session keeps its own person, and says who sent it', async () => {
 		const { piece } = await begun('Under another');
 		const stamp = await stampOf('Test welder');

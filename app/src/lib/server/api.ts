@@ -22,10 +22,17 @@ export const BODY_LIMIT = 2_000_000;
 export const refuse = (status: number, message: string, faults: Fault[] = [], current?: unknown) =>
 	json({ message, faults, ...(current === undefined ? {} : { current }) } satisfies Refusal, { status });
 
+/** A body that was not read to its end. */
+class TooLargeError extends FaultError {
+	constructor(limit: number) {
+		super([{ field: 'body', value: `more than ${limit / 1e6} MB`, allowed: `at most ${limit / 1e6} MB` }]);
+	}
+}
+
 export const readText = async (request: Request, limit: number) => Buffer.from(await readBytes(request, limit)).toString('utf8');
 
 export async function readBytes(request: Request, limit: number): Promise<Uint8Array> {
-	const tooLarge = () => new FaultError([{ field: 'body', value: `more than ${limit / 1e6} MB`, allowed: `at most ${limit / 1e6} MB` }]);
+	const tooLarge = () => new TooLargeError(limit);
 	if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
 	const reader = request.body?.getReader();
 	if (!reader) return new Uint8Array();
@@ -79,7 +86,12 @@ export async function answer(work: () => Promise<Response>): Promise<Response> {
 		return await work();
 	} catch (e) {
 		if (isAway(e)) return refuse(503, AWAY);
-		if (e instanceof FaultError) return refuse(400, 'Some of this cannot be taken as it is.', e.faults);
+		if (e instanceof FaultError) {
+			const r = refuse(400, 'Some of this cannot be taken as it is.', e.faults);
+			// the rest of it stands on the line still: whatever came behind on that line would wait for it
+			if (e instanceof TooLargeError) r.headers.set('connection', 'close');
+			return r;
+		}
 		if (e instanceof ConflictError) return refuse(409, e.message, [], e.current);
 		if (e instanceof MissingError) return refuse(404, e.message);
 		if (e instanceof StateError) return refuse(422, e.message, [{ field: e.field, value: '', allowed: e.message }]);

@@ -7,18 +7,15 @@ import { benchPlanOf } from '$lib/server/compute';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { AfterQuery, EventBody, EventsBody } from '$lib/server/dto';
 import { queryAs } from '$lib/server/parse';
-import { addEvents, eventsOf, LOG_PAGE, revisionOfPiece, type BenchEvent, type LineJudge, type NewEvent, type RefusedEvent } from '$store/bench';
+import { addEvents, logPage, revisionOfPiece, type LineJudge, type NewEvent, type RefusedEvent } from '$store/bench';
 import { issuedRevision, type Revision } from '$lib/server/piece';
 import { getDb } from '$store/database';
 import { getPiece, latestRevision } from '$store/jobs';
 
-/** What follows a line of the log, a page of it. */
-const page = (after: number, events: BenchEvent[]) => ({ after, events, more: events.length === LOG_PAGE });
-
 export const GET = ({ params, url }) =>
 	answer(async () => {
 		const { after } = queryAs(AfterQuery, url, ['after']);
-		return json(page(after, await eventsOf(getDb(), idOf(params.piece, 'This piece'), after)));
+		return json(await logPage(getDb(), idOf(params.piece, 'This piece'), after));
 	});
 
 const AT_A_TIME = 100;
@@ -45,7 +42,7 @@ export const POST = (event) =>
 		const { fit, unfit } = againstPlan(plan?.document, sound);
 		refused.push(...unfit);
 		const kept = await addEvents(getDb(), piece, fit, personOf(event).id, after, await holdsOf(plan));
-		return json({ ...page(after, kept.events), refused: [...refused, ...kept.refused] });
+		return json({ ...kept, refused: [...refused, ...kept.refused] });
 	});
 
 /** Lines that say nothing the plan could have something against. */
