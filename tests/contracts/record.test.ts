@@ -48,6 +48,13 @@ describe('who did it', () => {
 		for (const after of ['-1', 'x', '1.5'])
 			expect((await welder.get(`/api/pieces/${piece}/events?after=${after}`)).body.faults[0].field).toBe('after');
 	});
+	it('thousands of entries that are none are each refused, in an answer of less than a megabyte', async () => {
+		const { piece } = await begun('All wrong');
+		const r = await welder.post(`/api/pieces/${piece}/events`, { events: Array.from({ length: 5000 }, () => ({ x: 'y'.repeat(300) })), after: 1e9 });
+		expect([r.status, r.body.refused.length]).toEqual([200, 5000]);
+		expect(JSON.stringify(r.body).length).toBeLessThan(1e6);
+		expect(r.body.refused[4999].message).toMatch(/: /);
+	});
 	it('of long notes in letters of many bytes no answer is longer than a megabyte, and none is lost', async () => {
 		const { piece } = await begun('Long notes');
 		const notes = Array.from({ length: 700 }, (_, i) => tap('note', 'check:a', { note: `${i} ${'\u20ac'.repeat(1900)}` }));

@@ -19,6 +19,8 @@ export const GET = ({ params, url }) =>
 	});
 
 const AT_A_TIME = 100;
+/** Of this many entries all that is wrong is told, of the others the first fault: thousands would make an answer of megabytes. */
+const TOLD_WHOLE = 200;
 
 /** Each event is read and judged by itself: one that cannot be taken is told and blocks no other. */
 export const POST = (event) =>
@@ -34,7 +36,7 @@ export const POST = (event) =>
 			else
 				refused.push({
 					clientId: String((raw as { clientId?: unknown } | null)?.clientId ?? '').slice(0, 60),
-					message: faults.map((f) => `${f.field}: ${f.allowed}`).join('; ')
+					message: (refused.length < TOLD_WHOLE ? faults : faults.slice(0, 1)).map((f) => `${f.field}: ${f.allowed}`).join('; ')
 				});
 		}
 		const piece = idOf(event.params.piece, 'This piece');
