@@ -1,5 +1,5 @@
 /** A job with all that was recorded of it, as the open file of core/formats/jobRecord. */
-import { asc, desc, eq } from 'drizzle-orm';
+import { asc, desc, eq, sql } from 'drizzle-orm';
 import { RECORD_VERSION, type JobRecord, type RecordedPhotograph, type RecordedPiece } from '../core/formats/jobRecord';
 import type { JobHeader } from '../core/formats/jobFile';
 import type { PlanDocument } from '../core/document/schema';
@@ -161,8 +161,11 @@ export async function importedRecordOf(db: Connection, jobId: string) {
 
 /** One photograph of the record a job came with, as JPEG. @throws MissingError */
 export async function importedPictureOf(db: Connection, jobId: string, clientId: string): Promise<Buffer> {
-	const found = await importedRecordOf(db, jobId);
-	const photograph = found?.record.pieces.flatMap((p) => p.photographs ?? []).find((p) => p.clientId === clientId);
-	if (!photograph) throw new MissingError('This photograph');
-	return Buffer.from(photograph.jpeg, 'base64');
+	// looked up where it lies: a record of many photographs is tens of megabytes
+	const { rows } = await db.execute<{ jpeg: string }>(sql`
+		select photograph ->> 'jpeg' as jpeg
+		from ${importedRecords}, jsonb_array_elements(record -> 'pieces') piece, jsonb_array_elements(piece -> 'photographs') photograph
+		where job_id = ${jobId} and photograph ->> 'clientId' = ${clientId} limit 1`);
+	if (!rows.length) throw new MissingError('This photograph');
+	return Buffer.from(rows[0].jpeg, 'base64');
 }

@@ -45,6 +45,11 @@ describe('where work waits for a signature', () => {
 		expect(whereItStands(steps, [...log, signed]).current!.step.id).toBe(steps[at(hold.id) + 1].id);
 		expect(whereItStands(steps, [...log, signed, line('undone', undefined, { about: signed.clientId })]).current!.step.id).toBe(hold.id);
 	});
+	it('a signature on what is no hold does nothing', () => {
+		const run = steps.find((s) => s.kind === 'run')!;
+		for (const kind of ['hold-signed', 'hold-released'] as const)
+			expect(whereItStands(steps, [line('started'), line(kind, run.id)]).steps.find((s) => s.step === run)!.state).toBe('open');
+	});
 	it('what is still open before it stands in its way', () => {
 		const hold = first('fit-up');
 		const open = doneBefore(hold.id).filter((l) => l.step !== 'earth');

@@ -125,9 +125,9 @@ function take(s: StepNow, line: LogLine) {
 			}
 			return putBehind(s, 'done', line);
 		case 'hold-signed':
-			return putBehind(s, 'done', line);
 		case 'hold-released':
-			return putBehind(s, 'passed', line);
+			if (s.step.kind === 'sign') putBehind(s, line.kind === 'hold-signed' ? 'done' : 'passed', line);
+			return;
 		case 'step-problem':
 			// what is wrong at a hold is put right before it is signed
 			if (s.step.kind !== 'sign') putBehind(s, 'passed', line);

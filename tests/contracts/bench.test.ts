@@ -88,6 +88,16 @@ describe('a hold in the plan of a piece', () => {
 		const send = async (who: Client, ...events: object[]) =>
 			(await who.post(`/api/pieces/${piece}/events`, { events })).body.refused as { message: string }[];
 		await send(welder, tap('started'));
+		// in a plan without holds nothing is signed, by whomever
+		const plain = await startedPiece(planner, welder, 'Without holds');
+		const [any] = await stepsOf(welder, plain.job);
+		for (const [who, kind] of [
+			[inspector, 'hold-signed'],
+			[planner, 'hold-released']
+		] as const)
+			expect((await who.post(`/api/pieces/${plain.piece}/events`, { events: [tap(kind, any.id, { note: 'x' })] })).body.refused).toMatchObject([
+				{ message: expect.stringMatching(/no such hold/) }
+			]);
 		const steps = await stepsOf(welder, job);
 		const hold = steps.findIndex((s) => s.kind === 'sign');
 		const before = steps.slice(0, hold).map((s) => tap('step-done', s.id));

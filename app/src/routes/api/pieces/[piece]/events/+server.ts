@@ -71,9 +71,8 @@ function againstPlan(plan: PlanDocument | undefined, events: readonly NewEvent[]
 	return { fit, unfit };
 }
 
-/** Where the plan has holds, each line is held against them. */
-async function holdsOf(plan: Revision | undefined): Promise<LineJudge | undefined> {
-	if (!plan?.document.holdPoints?.length) return undefined;
-	const { steps } = await benchPlanOf(plan);
+/** Where the plan has holds, each line is held against them; where it has none, nothing is signed or released. */
+async function holdsOf(plan: Revision | undefined): Promise<LineJudge> {
+	const steps = plan?.document.holdPoints?.length ? (await benchPlanOf(plan)).steps : [];
 	return (line, stands, roles, about) => holdFault(steps, stands, line, roles, about);
 }
