@@ -41,8 +41,9 @@
 		// the heat's own script comes a little later
 		setTimeout(() => active?.postMessage({ keep: loaded() }), 5000);
 	}
-	// each piece's page has an address of its own
+	// each piece's page has an address of its own; planned on, it holds other steps
 	$effect(() => {
+		void data.variant;
 		if (data.piece?.id) void keepForOffline();
 	});
 	$effect(() => {
