@@ -7,7 +7,7 @@ import { MissingError, StateError } from './jobs';
 import { tellOf } from './listening';
 import { people, photographs } from './schema';
 
-/** What one piece may have: sixty of half a megabyte still go into one record. */
+/** What one piece may have. A record of several full pieces can be larger than what is read in as one file (RECORD_LIMIT): its job still goes out whole. */
 export const MOST_PHOTOGRAPHS = 60;
 
 export type NewPhotograph = Pick<
