@@ -58,7 +58,7 @@ export async function eventsOf(db: Connection, pieceId: string, after?: number) 
 	return after === undefined ? asked : asked.limit(LOG_PAGE + 1);
 }
 
-/** Pieces that are begun and not handed over, of jobs that are not put away, with the revision each is welded to; the longest at the bench first. */
+/** Pieces that are begun and not handed over, of jobs that are not put away, with the revision each is welded to; those under the torch before those welded, the last touched first. */
 export async function piecesAtBench(db: Connection) {
 	return db
 		.select({
@@ -75,7 +75,7 @@ export async function piecesAtBench(db: Connection) {
 		.innerJoin(pieces, eq(pieces.id, benchEvents.pieceId))
 		.innerJoin(jobs, eq(jobs.id, pieces.jobId))
 		.where(and(eq(benchEvents.kind, 'started'), inArray(pieces.state, ['in-hand', 'welded']), isNull(jobs.archivedAt), isNull(pieces.archivedAt)))
-		.orderBy(asc(benchEvents.seq));
+		.orderBy(sql`${pieces.state} = 'welded'`, desc(sql`(select max(e.seq) from bench_events e where e.piece_id = ${pieces.id})`));
 }
 
 /** Lines that bind a piece to a plan. */
@@ -122,7 +122,7 @@ export interface RefusedEvent {
 	message: string;
 }
 
-export type LineJudge = (line: NewEvent, stands: Iterable<LogHead>, roles: readonly Role[], about: LogHead | undefined) => string | undefined;
+export type LineJudge = (line: NewEvent, stands: Iterable<NewEvent>, roles: readonly Role[], about: LogHead | undefined) => string | undefined;
 
 /** Who works at the bench; the others may say something and close a problem. */
 const AT_THE_BENCH: readonly Role[] = ['welder', 'planner', 'admin'];
@@ -152,7 +152,7 @@ export async function addEvents(
 		if (!piece) throw new MissingError('This piece');
 		const log = await eventsOf(tx, pieceId);
 		const known = new Set(log.map((e) => e.clientId));
-		const stands = new Map(standing(log).map((e): [string, LogHead] => [e.clientId, e]));
+		const stands = new Map(standing(log).map((e): [string, NewEvent] => [e.clientId, e]));
 		const once = new Set([...stands.values()].filter((e) => ONCE.includes(e.kind)).map(onceKey));
 		const closed = new Set(log.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 		const tapper = await tappers(tx, events, by);

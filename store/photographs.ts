@@ -55,6 +55,10 @@ export async function pictureOf(db: Connection, pieceId: string, clientId: strin
 /** Once, however often it is sent. @param by whoever is signed in now. @throws StateError once the piece is signed, or has its fill of them */
 export async function addPhotograph(db: Database, pieceId: string, { stamp, ...photograph }: NewPhotograph, by: string): Promise<void> {
 	await db.transaction(async (tx) => {
+		// sent again because the answer was lost: it is here
+		const [known] = await tx.select({ pieceId: photographs.pieceId }).from(photographs).where(eq(photographs.clientId, photograph.clientId));
+		if (known?.pieceId === pieceId) return;
+		if (known) throw new StateError('clientId', 'This photograph is already on another piece');
 		const piece = await holdOpen(tx, pieceId, 'no photograph is added to it any more');
 		const [{ has }] = await tx.select({ has: count() }).from(photographs).where(eq(photographs.pieceId, pieceId));
 		if (has >= MOST_PHOTOGRAPHS)

@@ -81,6 +81,25 @@ describe('what the server takes at a hold', () => {
 		expect(fault({ kind: 'hold-signed', step: first('witness').id }, ['inspector'])).toMatch(/is not signed yet/);
 		expect(fault({ kind: 'hold-signed', step: next.id }, ['inspector'])).toMatch(/no such hold/);
 	});
+	it('no signature while something before it is open, left for later or not; what is a problem there is behind it', () => {
+		const open = steps.slice(0, at(hold.id)).filter((s) => s.kind === 'tack')[1];
+		const without = stands.filter((l) => l.step !== open.id);
+		const sign = (more: LogLine[] = []) => holdFault(steps, [...without, ...more], line('hold-signed', hold.id), ['inspector']);
+		expect(sign()).toContain(`“${open.title}” is still open`);
+		expect(sign([line('step-skipped', open.id)])).toContain('is still open');
+		expect(sign([line('step-problem', open.id, { note: 'Left out: the part is short' })])).toBeUndefined();
+		// nor is it let go by a planner before its turn
+		expect(holdFault(steps, without, line('hold-released', hold.id, { note: 'No time' }), ['planner'])).toContain('is still open');
+	});
+	it('what was signed as done is not taken back under the signature', () => {
+		const tap = stands.find((l) => l.step === steps[at(hold.id) - 1].id)!;
+		const undo = { kind: 'undone' as const, about: tap.clientId };
+		expect(fault(undo, ['welder'], [], tap)).toBeUndefined();
+		expect(fault(undo, ['welder'], [line('hold-signed', hold.id)], tap)).toMatch(/take the signature back first/);
+		// what came after it is
+		const later = line('step-done', next.id);
+		expect(fault({ kind: 'undone', about: later.clientId }, ['welder'], [line('hold-signed', hold.id), later], later)).toBeUndefined();
+	});
 	it('only who may sign it takes a signature back', () => {
 		const signed = line('hold-signed', hold.id);
 		const undo = { kind: 'undone' as const, about: signed.clientId };

@@ -1,7 +1,7 @@
 /** Who may sign at a hold, and what is locked until it is signed: the server asks here before it takes a line, the page before it offers one. */
 import { SIGNER_WORDS, type EventKind } from '../document/words';
 import type { BenchStep, StepOf } from './benchSteps';
-import type { LogLine } from './logbook';
+import { whereItStands, type LogLine } from './logbook';
 
 type Line = Pick<LogLine, 'kind' | 'step' | 'note' | 'about'>;
 
@@ -20,39 +20,59 @@ const WORK: readonly EventKind[] = ['step-done', 'step-problem', 'laid'];
  */
 export function holdFault(
 	steps: readonly BenchStep[],
-	stands: Iterable<Pick<LogLine, 'kind' | 'step'>>,
+	stands: Iterable<LogLine>,
 	line: Line,
 	roles: readonly string[],
 	about?: Pick<LogLine, 'kind' | 'step'>
 ): string | undefined {
 	const step = steps.find((s) => s.id === (line.kind === 'undone' ? about?.step : line.step));
-	if (line.kind === 'undone')
-		return about?.kind === 'hold-signed' && step?.kind === 'sign' && !maySign(step, roles)
-			? `What ${SIGNER_WORDS[step.signs]} has signed is taken back by ${SIGNER_WORDS[step.signs]}`
-			: undefined;
+	if (line.kind === 'undone') return about && step && undoFault(steps, stands, step, about.kind, roles);
 	if (line.kind === 'hold-signed' || line.kind === 'hold-released') {
 		if (step?.kind !== 'sign') return 'There is no such hold in the plan of this piece';
 		if (line.kind === 'hold-released') {
 			if (!mayRelease(roles)) return 'A hold is released by a planner';
 			if (!line.note?.trim()) return 'Say why the hold is released';
 		} else if (!maySign(step, roles)) return `“${step.title}”: this is signed by ${SIGNER_WORDS[step.signs]}`;
-		return lockedBy(steps, stands, step.id);
+		return lockedBy(steps, stands, step.id) ?? openBefore(steps, stands, step);
 	}
 	if (!WORK.includes(line.kind) || !step) return undefined;
 	if (step.kind === 'sign' && line.kind !== 'step-problem') return `“${step.title}” is signed, not done`;
 	return lockedBy(steps, stands, step.id);
 }
 
-/** What stands open between what is done and a step. */
-function lockedBy(steps: readonly BenchStep[], stands: Iterable<Pick<LogLine, 'kind' | 'step'>>, id: string): string | undefined {
-	const before = steps.slice(
+/** What is signed stays as it was signed: neither the signature nor the work under it is taken back by somebody else. */
+function undoFault(steps: readonly BenchStep[], stands: Iterable<LogLine>, step: BenchStep, kind: EventKind, roles: readonly string[]) {
+	if (kind === 'hold-signed' && step.kind === 'sign' && !maySign(step, roles))
+		return `What ${SIGNER_WORDS[step.signs]} has signed is taken back by ${SIGNER_WORDS[step.signs]}`;
+	if (!WORK.includes(kind)) return undefined;
+	const signed = passedHolds(stands);
+	const over = steps.slice(steps.indexOf(step)).find((s) => s.kind === 'sign' && signed.has(s.id));
+	return over && `“${over.title}” is signed with this done: take the signature back first`;
+}
+
+function passedHolds(stands: Iterable<LogLine>): Set<string> {
+	const passed = new Set<string>();
+	for (const l of stands) if (l.kind === 'hold-signed' || l.kind === 'hold-released') passed.add(l.step ?? '');
+	return passed;
+}
+const before = (steps: readonly BenchStep[], id: string) =>
+	steps.slice(
 		0,
 		steps.findIndex((s) => s.id === id)
 	);
-	const holds = before.filter((s) => s.kind === 'sign');
+
+/** What stands open between what is done and a step. */
+function lockedBy(steps: readonly BenchStep[], stands: Iterable<LogLine>, id: string): string | undefined {
+	const holds = before(steps, id).filter((s) => s.kind === 'sign');
 	if (!holds.length) return undefined;
-	const signed = new Set<string>();
-	for (const l of stands) if (l.kind === 'hold-signed' || l.kind === 'hold-released') signed.add(l.step ?? '');
-	const open = holds.find((h) => !signed.has(h.id));
+	const passed = passedHolds(stands);
+	const open = holds.find((h) => !passed.has(h.id));
 	return open && `“${open.title}” is not signed yet: what comes after it is locked`;
+}
+
+/** A hold is signed once everything before it is behind the piece, as the page offers it. */
+function openBefore(steps: readonly BenchStep[], stands: Iterable<LogLine>, hold: BenchStep): string | undefined {
+	const now = new Map(whereItStands(steps, [...stands]).steps.map((s) => [s.step.id, s.state]));
+	const open = before(steps, hold.id).find((s) => now.get(s.id) === 'open');
+	return open && `“${open.title}” is still open: it comes before “${hold.title}”`;
 }

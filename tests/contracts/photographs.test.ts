@@ -102,13 +102,17 @@ describe('a photograph of a piece', () => {
 	it('of another piece is not found under this one, and a signed piece takes none', async () => {
 		const { job, piece, other } = await startedPiece(planner, welder, 'Signed with a photograph');
 		const jpeg = await asTaken(400, 300);
-		const { clientId } = (await send(inspector, piece, jpeg)).body;
+		const asked = query();
+		const { clientId } = (await send(inspector, piece, jpeg, asked)).body;
+		expect((await send(welder, other, jpeg, asked)).body.message).toMatch(/already on another piece/);
 		expect((await welder.get(`/api/pieces/${other}/photographs/${clientId}`)).status).toBe(404);
 		await weldOut(welder, job, piece);
 		await readAll(inspector, job, piece);
 		expect((await inspector.post(`/api/pieces/${piece}/sign`, { accepted: true, statement: 'Seen.' })).status).toBe(201);
 		const late = await send(welder, piece, jpeg);
 		expect([late.status, late.body.message]).toEqual([422, expect.stringMatching(/handed over/)]);
+		// a tablet that missed the answer is told that it is there
+		expect((await send(inspector, piece, jpeg, asked)).status).toBe(201);
 		expect((await listOf(welder, piece)).length).toBe(1);
 	});
 	it('goes into the record, its paper, and the history of a job read from it', async () => {

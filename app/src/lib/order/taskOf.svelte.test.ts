@@ -1,7 +1,8 @@
 import { describe, expect, it, vi } from 'vitest';
 import type { PlanDesk } from '$lib/desk/plan-desk.svelte';
 import { freshPage } from '$lib/desk/testing';
-import { TaskOf, type TaskState } from './taskOf.svelte';
+import type { TaskState } from '$lib/task-watch.svelte';
+import { TaskOf } from './taskOf.svelte';
 
 const at = freshPage();
 const turn = (ms = 0) => vi.advanceTimersByTimeAsync(ms);

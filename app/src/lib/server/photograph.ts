@@ -9,8 +9,6 @@ const LONGEST_PX = 1600;
 const SMALL_PX = 360;
 /** A file of few bytes can ask for a wall of memory; no tablet's camera has more, px. */
 const MOST_PX = 120e6;
-/** What a browser's camera or a file of one gives; looked for in the content, whatever the file is called. */
-const KINDS = ['jpeg', 'png', 'webp'];
 const KIND_WORDS = 'must be a JPEG, PNG or WebP picture';
 
 // one thread: pages are answered beside it
@@ -25,7 +23,7 @@ export interface Kept {
 
 const refuse = (value: string, allowed: string) => new FaultError([{ field: 'photograph', value, allowed }]);
 
-/** First bytes of a kind: nothing else is given to a decoder, for it would know dozens. */
+/** What a browser's camera or a file of one gives, by its first bytes, whatever the file is called: nothing else is given to a decoder, for it would know dozens. */
 function kindOf(bytes: Uint8Array): string | undefined {
 	const starts = (at: number, ...of: number[]) => of.every((b, i) => bytes[at + i] === b);
 	if (starts(0, 0xff, 0xd8, 0xff)) return 'jpeg';
@@ -40,11 +38,8 @@ export async function keptPhotograph(bytes: Uint8Array): Promise<Kept> {
 	const kind = kindOf(bytes);
 	if (!kind) throw refuse('something else', KIND_WORDS);
 	try {
-		const upright = sharp(bytes, { failOn: 'error', limitInputPixels: MOST_PX, animated: false });
-		const { format, width, height } = await upright.metadata();
-		if (!KINDS.includes(format) || !width || !height) throw refuse(format, KIND_WORDS);
 		// what the camera wrote beside the picture, place and owner among it, is not carried over
-		const { data: picture, info } = await upright
+		const { data: picture, info } = await sharp(bytes, { failOn: 'error', limitInputPixels: MOST_PX, animated: false })
 			.autoOrient()
 			.resize({ width: LONGEST_PX, height: LONGEST_PX, fit: 'inside', withoutEnlargement: true })
 			.flatten({ background: '#ffffff' })
@@ -55,8 +50,7 @@ export async function keptPhotograph(bytes: Uint8Array): Promise<Kept> {
 			.jpeg({ quality: 70 })
 			.toBuffer();
 		return { picture, small, widthPx: info.width, heightPx: info.height };
-	} catch (e) {
-		if (e instanceof FaultError) throw e;
+	} catch {
 		throw refuse(`a ${kind} file that cannot be read`, 'must be a whole picture: take it again');
 	}
 }

@@ -2,8 +2,10 @@
 	/** Photographs of a piece in small, each with what it shows; a press opens it whole. */
 	interface Shown {
 		clientId: string;
-		/** of the whole picture; the small one is asked for with ?small */
+		/** of the whole picture */
 		href: string;
+		/** of the small one, where it is kept beside */
+		small?: string;
 		title: string;
 		note?: string | null;
 		person: string;
@@ -19,7 +21,7 @@
 			<a class="block" href={p.href} target="_blank" rel="noopener"
 				><img
 					class="h-36 w-full border border-steel-300 bg-steel-100 object-contain"
-					src="{p.href}?small"
+					src={p.small ?? p.href}
 					loading="lazy"
 					alt={p.note || p.title}
 				/></a

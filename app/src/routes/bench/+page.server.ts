@@ -6,8 +6,10 @@ import { eventsOf, piecesAtBench, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
 import { issuedRevision } from '$lib/server/piece';
 
-/** Pieces shown: a shop has some, not hundreds, under the torch at once. */
-const MOST = 24;
+/** Pieces shown at first, those that were touched last: a shop has some, not hundreds, under the torch at once. */
+const FIRST = 24;
+/** Pieces shown when all are asked for. */
+const MOST = 200;
 
 /** A tack, with finding its station and letting it go cold, s; own estimate. */
 const TACK_S = 15;
@@ -18,12 +20,13 @@ function workSeconds(step: BenchStep, plan: PlanDocument): number | null {
 	return step.kind === 'run' && speed ? Math.abs(step.toMm - step.fromMm) / speed : null;
 }
 
-export const load = async ({ depends }) => {
+export const load = async ({ depends, url }) => {
 	depends('sarta:board');
 	const db = getDb();
 	const all = await piecesAtBench(db);
+	const most = url.searchParams.has('all') ? MOST : FIRST;
 	const shown = await Promise.all(
-		all.slice(0, MOST).map(async ({ revisionId, ...piece }) => {
+		all.slice(0, most).map(async ({ revisionId, ...piece }) => {
 			const revision = await issuedRevision(revisionId);
 			const [{ steps }, events] = await Promise.all([benchPlanOf(revision), eventsOf(db, piece.id)]);
 			const at = whereItStands(
@@ -55,5 +58,5 @@ export const load = async ({ depends }) => {
 			};
 		})
 	);
-	return { pieces: shown, more: Math.max(0, all.length - MOST) };
+	return { pieces: shown, more: Math.max(0, all.length - most), isAll: most === MOST };
 };

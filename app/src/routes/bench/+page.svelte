@@ -86,5 +86,10 @@
 			</li>
 		{/each}
 	</ul>
-	{#if data.more}<p class="mt-4 text-steel-600">{data.more} more are not shown: hand over or archive what is done.</p>{/if}
+	{#if data.more}
+		<p class="mt-4 text-lg">
+			{data.more} more were not touched for longer.
+			{#if data.isAll}Hand over or archive what is done.{:else}<a class="text-primary-700 underline" href="/bench?all">Show all</a>{/if}
+		</p>
+	{/if}
 </main>

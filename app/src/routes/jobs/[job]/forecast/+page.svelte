@@ -295,7 +295,7 @@
 		{/if}
 		<HeatPanel />
 		<Compare jobId={data.job.id} />
-		<FullPanel jobId={data.job.id} />
+		<FullPanel />
 		<Panel title="To the bench">
 			{#if refusal}<div class="mb-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>
 				{#if refusal.status === 422 && desk.mayEdit}<Button class="mb-2" size="sm" disabled={mending} onclick={mend}

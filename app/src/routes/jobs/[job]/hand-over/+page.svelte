@@ -114,7 +114,12 @@
 						{/each}
 					</ul>{/if}
 				{#if data.photographs.length}<h3 class="mt-4 mb-2 text-[15px]">Photographs</h3>
-					<Photographs photographs={data.photographs.map((p) => ({ ...p, href: `/api/pieces/${data.piece!.id}/photographs/${p.clientId}` }))} />{/if}
+					<Photographs
+						photographs={data.photographs.map((p) => {
+							const href = `/api/pieces/${data.piece!.id}/photographs/${p.clientId}`;
+							return { ...p, href, small: `${href}?small` };
+						})}
+					/>{/if}
 				<div class="text-sm"><WaitingPhotographs piece={data.piece.id} /></div>
 				{#if data.revision && isOpen}<p class="mt-3 text-sm">
 						<TakePhotograph of={{ pieceId: data.piece.id, note: 'At hand-over' }} words="Add a photograph" />

@@ -74,5 +74,10 @@ function againstPlan(plan: PlanDocument | undefined, events: readonly NewEvent[]
 /** Where the plan has holds, each line is held against them; where it has none, nothing is signed or released. */
 async function holdsOf(plan: Revision | undefined): Promise<LineJudge> {
 	const steps = plan?.document.holdPoints?.length ? (await benchPlanOf(plan)).steps : [];
-	return (line, stands, roles, about) => holdFault(steps, stands, line, roles, about);
+	return (line, stands, roles, about) => holdFault(steps, logOf(stands), line, roles, about);
+}
+
+/** Worked out for a line only where the plan has something to say of it. */
+function* logOf(stands: Iterable<NewEvent>) {
+	for (const e of stands) yield { ...e, at: e.happenedAt.getTime() };
 }
