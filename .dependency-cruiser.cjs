@@ -8,6 +8,7 @@ const CORE = [
 	['materials', 'measure', 'linalg'],
 	['document', 'shell'],
 	['joints', 'holds', 'equilibrium', 'factors', 'heat'],
+	['registers'],
 	['sequence'],
 	['mesh'],
 	['layout', 'response'],

@@ -20,6 +20,9 @@ import { closeDb, getDb } from '../store/database';
 import { createJob, issuePlan, piecesOf, type Job, type Revision } from '../store/jobs';
 import { addFactors, addHeat, addPerson, addProcedure, listPeople } from '../store/library';
 import { DEMO_PEOPLE, weakness } from '../store/pins';
+import { takeIn } from '../store/registers';
+import type { RegisterItem, RegisterKind } from '../core/registers/registers';
+import { DEMO_REGISTERS } from './demoRegisters';
 import { VirtualPiece, type TrueFactors } from './virtualShop';
 
 /** This shop's metal, which nobody in it knows: it shrinks a little more and turns a little less than the closed forms say. */
@@ -230,6 +233,7 @@ async function main() {
 	await weldAndRead(panJob, panPlan, 0, days(-1), 97);
 
 	await addProcedure(db, '1.5 mm corners, steady', trough.settings[0], 'Wire only where the edges gape.', planner);
+	for (const [kind, items] of Object.entries(DEMO_REGISTERS(day)) as [RegisterKind, RegisterItem[]][]) await takeIn(db, kind, items, planner);
 	await addHeat(db, { heat: 'K41-2207', materialId: '1.4301', thicknessMm: 1.5, supplier: 'Fenmark Sheet' }, planner);
 }
 

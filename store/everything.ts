@@ -1,9 +1,12 @@
 /** All that a shop has in Sarta as open files, one at a time: no file waits in memory for the next. */
+import { registerCsv } from '../core/registers/registerCsv';
+import { REGISTER_KINDS, REGISTERS } from '../core/registers/registers';
 import { auditPage } from './audit';
 import type { Connection } from './database';
 import { listJobs } from './jobs';
 import { allFactors, listHeats, listMaterials, listPeople, listProcedures } from './library';
 import { recordOf, type Titles } from './record';
+import { listRegister } from './registers';
 
 export interface OpenFile {
 	name: string;
@@ -29,6 +32,16 @@ export async function* everything(db: Connection, titles: Titles): AsyncGenerato
 		text: json({ procedures: await listProcedures(db), materials: await listMaterials(db), heats: await listHeats(db) }),
 		about: 'procedures, materials, heats'
 	};
+	const registers = await listRegister(db);
+	for (const kind of REGISTER_KINDS)
+		yield {
+			name: `register-${kind}.csv`,
+			text: registerCsv(
+				kind,
+				registers.filter((r) => r.kind === kind && !r.archivedAt).map((r) => r.item)
+			),
+			about: REGISTERS[kind].words.toLowerCase()
+		};
 	yield { name: 'factors.json', text: json(await allFactors(db)), about: 'factors' };
 	yield { name: 'audit.json', text: json(await auditPage(db, undefined, 1e6)), about: 'audit' };
 }

@@ -29,6 +29,7 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	procedures: KEPT,
 	own_materials: KEPT,
 	heat_numbers: KEPT,
+	register_items: KEPT,
 	shop_settings: KEPT,
 	tasks: KEPT,
 	sessions: PASSING,

@@ -65,6 +65,7 @@ export async function recordOf(db: Connection, jobId: string, titles: Titles): P
 						moment: m.moment,
 						posture: m.posture,
 						instrument: m.instrument,
+						instrumentDueOn: m.instrumentDueOn ?? undefined,
 						metalC: m.metalC ?? undefined,
 						readings: m.readings,
 						value: m.value,

@@ -25,6 +25,7 @@ import {
 import type { PlanDocument, WeldSettings } from '../core/document/schema';
 import type { ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
+import { REGISTER_KINDS, type RegisterItem } from '../core/registers/registers';
 import type { SearchGoals } from '../core/search/cost';
 import type { ReadSoFar } from '../core/search/replan';
 import type { BenchStep } from '../core/weldout/benchSteps';
@@ -229,6 +230,8 @@ export const measurements = pgTable(
 		moment: moment().notNull(),
 		posture: posture().notNull(),
 		instrument: text().notNull(),
+		/** last day its calibration was good, as the register had it when it was read */
+		instrumentDueOn: date({ mode: 'string' }),
 		metalC: doublePrecision(),
 		readings: doublePrecision().array().notNull(),
 		value: doublePrecision().notNull(),
@@ -358,6 +361,24 @@ export const heatNumbers = pgTable(
 		archivedAt: when()
 	},
 	(t) => [unique('heat_once').on(t.heat, t.materialId, t.thicknessMm), check('heat_thickness', sql`${t.thicknessMm} > 0`)]
+);
+
+/** What the shop has to work with: bars, clamps, instruments, power sources and the like. */
+export const registerItems = pgTable(
+	'register_items',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		kind: text({ enum: REGISTER_KINDS }).notNull(),
+		name: text().notNull(),
+		item: jsonb().$type<RegisterItem>().notNull(),
+		updatedBy: uuid()
+			.notNull()
+			.references(() => people.id),
+		updatedAt: now(),
+		archivedAt: when(),
+		version: integer().notNull().default(1)
+	},
+	(t) => [unique('register_item_once').on(t.kind, t.name)]
 );
 
 export const signatures = pgTable('signatures', {

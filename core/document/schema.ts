@@ -363,6 +363,8 @@ export class WeldSettings {
 	@Maybe() @Num(1, 40) stickOutMm?: number;
 	@Maybe() @Num(0.5, 6.4) tungstenMm?: number;
 	@Maybe() @Name(40) tungsten?: string;
+	/** the machine it is welded with, by the shop's name of it */
+	@Maybe() @Name(80) source?: string;
 }
 
 export class Tack {

@@ -4,6 +4,9 @@ import { plainToInstance } from 'class-transformer';
 import { validateSync, type ValidationError } from 'class-validator';
 import { shown, type Fault } from './faults';
 
+/** Where several rules are broken, what to say first: nothing given breaks them all. */
+const PLAINEST = ['isNumber', 'isInt', 'isString', 'minLength'];
+
 function flatten(errors: ValidationError[], path: string, out: Fault[]) {
 	for (const error of errors) {
 		const isIndex = /^\d+$/.test(error.property);
@@ -14,7 +17,7 @@ function flatten(errors: ValidationError[], path: string, out: Fault[]) {
 			out.push({
 				field,
 				value: shown(error.value),
-				allowed: unknown ? 'this field is not known here' : (error.constraints.isNumber ?? error.constraints.isInt ?? rules[rules.length - 1])
+				allowed: unknown ? 'this field is not known here' : (PLAINEST.map((k) => error.constraints![k]).find(Boolean) ?? rules[rules.length - 1])
 			});
 		}
 		if (error.children?.length) flatten(error.children, field, out);

@@ -8,7 +8,7 @@ import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
 import { upgraded } from '../document/upgrade';
 import { readAs, type DocumentLimits } from '../document/validate';
-import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '../document/validators';
+import { Day, Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '../document/validators';
 import { EVENT_KINDS, MOMENTS, POSTURES, type EventKind, type Moment, type Posture } from '../document/words';
 import { planFaults } from '../reading/readPlan';
 import { EventData } from '../weldout/happenings';
@@ -52,6 +52,7 @@ export class RecordedReading {
 	@OneOf(MOMENTS) moment!: Moment;
 	@OneOf(POSTURES) posture!: Posture;
 	@Name(80) instrument!: string;
+	@Maybe() @Day() instrumentDueOn?: string;
 	@Maybe() @Num(-50, 1500) metalC?: number;
 	@IsArray({ message: 'must be a list of numbers' })
 	@IsNumber({ allowNaN: false, allowInfinity: false }, { each: true, message: 'every reading must be a number' })

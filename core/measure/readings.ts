@@ -12,13 +12,17 @@ export interface Evaluated {
 	arithmetic: string;
 }
 
-/** @throws Refusal naming what is missing or not a number */
-export function evaluateReadings(method: Method, readings: readonly number[], context: ReadingContext): Evaluated {
+/**
+ * @param instrument90 of one reading with the instrument used, where it is known, in the method's unit: it counts where it is worse than an
+ * ordinary one; a better one does not steady the hand
+ * @throws Refusal naming what is missing or not a number
+ */
+export function evaluateReadings(method: Method, readings: readonly number[], context: ReadingContext, instrument90 = 0): Evaluated {
 	const kind = METHOD_KINDS[method];
 	const labels = kind.labels(context);
 	if (readings.length !== labels.length) throw new Refusal(`${kind.name} needs ${labels.length} readings, ${readings.length} given`);
 	readings.forEach((r, i) => {
 		if (!Number.isFinite(r)) throw new Refusal(`${labels[i]}: not a number`);
 	});
-	return { ...kind.evaluate(readings, context), unit: kind.unit, uncertainty90: kind.reading90 * kind.spread };
+	return { ...kind.evaluate(readings, context), unit: kind.unit, uncertainty90: Math.max(kind.reading90, instrument90) * kind.spread };
 }

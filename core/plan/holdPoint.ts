@@ -2,7 +2,7 @@
 import type { HoldPointKind, HoldPointMoment } from '../document/words';
 
 /** Fields of the log that may be recorded with a signature. */
-export type HoldPointField = 'oxygenPct' | 'minutes' | 'mm' | 'witness';
+export type HoldPointField = 'oxygenPct' | 'minutes' | 'mm' | 'instrument' | 'witness';
 
 interface KindOfHoldPoint {
 	words: string;
@@ -33,7 +33,7 @@ export const HOLD_POINT: Readonly<Record<HoldPointKind, KindOfHoldPoint>> = {
 	purge: {
 		words: 'Purge proven',
 		moments: ['swept'],
-		asks: ['oxygenPct', 'minutes'],
+		asks: ['oxygenPct', 'minutes', 'instrument'],
 		oneOf: ['oxygenPct', 'minutes'],
 		look: 'Oxygen at the vent by a meter, or the time swept at the stated flow. Never by putting a head in.'
 	},

@@ -47,6 +47,9 @@ export class EventData {
 	/** of a purge, at its vent */
 	@Maybe() @Num(0, 21) oxygenPct?: number;
 	@Maybe() @Num(0, 1000) minutes?: number;
+	/** what read it, and the machine it was set on, by the shop's names of them */
+	@Maybe() @Name(120) instrument?: string;
+	@Maybe() @Name(80) source?: string;
 	/** who came to see it */
 	@Maybe() @Name(120) witness?: string;
 }
@@ -97,10 +100,10 @@ export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
 	touched: { words: 'Tungsten touched', asks: ['stationMm'], must: [], hint: 'Regrind before the next arc, and look for tungsten in the run.' },
 	fan: { words: 'Fan used', asks: [], must: [], hint: 'Never at a lit arc: it takes the gas away.' },
 	'clamp-slipped': { words: 'Hold-down slipped', asks: ['holdDown', 'mm'], must: ['holdDown'], hint: 'Read the feature it held before going on.' },
-	metal: { words: 'Metal read', asks: ['metalC'], must: ['metalC'], hint: 'With a contact probe beside the run, or infrared on a dull spot.' },
+	metal: { words: 'Metal read', asks: ['metalC', 'instrument'], must: ['metalC'], hint: 'With a contact probe beside the run, or infrared on a dull spot.' },
 	'as-set': {
 		words: 'Set otherwise',
-		asks: ['currentA', 'speedMmPerS'],
+		asks: ['currentA', 'speedMmPerS', 'source'],
 		must: [],
 		hint: 'What the machine showed, and the speed the hand kept.'
 	},
@@ -123,6 +126,8 @@ export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
 	heat: 'Heat number',
 	oxygenPct: 'Oxygen, %',
 	minutes: 'Swept, min',
+	instrument: 'Read with',
+	source: 'Power source',
 	witness: 'Who came'
 };
 
@@ -215,6 +220,8 @@ export function dataWords(data: EventData, plan: Known, length: (mm: number) => 
 		data.heat ? `heat ${data.heat}` : '',
 		data.oxygenPct === undefined ? '' : `oxygen ${data.oxygenPct} %`,
 		data.minutes === undefined ? '' : `swept ${data.minutes} min`,
+		data.instrument ? `read with ${data.instrument}` : '',
+		data.source ? `on ${data.source}` : '',
 		data.witness ? `seen by ${data.witness}` : ''
 	];
 	return parts.filter(Boolean).join(', ').replace(', on ', ' on ').replace(', at ', ' at ');

@@ -57,7 +57,7 @@
 		<nav class="flex shrink-0 gap-4 text-sm" aria-label="Sections">
 			<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
 			<a href="/bench" class="hover:text-white" class:text-straw-200={page.url.pathname === '/bench'}>Bench</a>
-			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname === '/library'}>Library</a>
+			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/library')}>Library</a>
 			{#if data.person.roles.includes('admin')}<a href="/people" class="hover:text-white" class:text-straw-200={page.url.pathname === '/people'}
 					>People</a
 				>{/if}

@@ -26,6 +26,11 @@
 		holdDown: view.plan.holdDowns,
 		part: view.plan.parts
 	});
+	/** names of the shop's that fit a field: typed otherwise where the register does not have it */
+	const offered = $derived<Partial<Record<DataField, readonly string[]>>>({
+		instrument: view.shop.instruments.metalC ?? [],
+		source: view.shop.sources
+	});
 	const typed = $derived(readTyped('happened', what, text, now?.step.id, view.plan, unit));
 	const box = 'mt-1 min-h-14 w-full rounded-sm border-steel-400 text-xl';
 </script>
@@ -40,6 +45,22 @@
 	<h2 class="text-2xl">{kind.words}</h2>
 	<p class="mt-1 text-lg text-steel-700">{kind.hint}</p>
 	<div class="mt-3 grid gap-3 sm:grid-cols-2">
+		{#if what === 'filler' && view.shop.fillers.length}
+			<label class="block text-lg font-medium sm:col-span-2" for="h-batch"
+				>From the shop’s batches
+				<select
+					id="h-batch"
+					class={box}
+					onchange={(e) => {
+						const batch = view.shop.fillers[Number(e.currentTarget.value)];
+						if (batch) text = { ...text, filler: batch.grade, heat: batch.batch };
+					}}
+				>
+					<option value="">–</option>
+					{#each view.shop.fillers as b, i (b.name)}<option value={i}>{b.name}: {b.grade}, {b.batch}</option>{/each}
+				</select>
+			</label>
+		{/if}
 		{#each kind.asks as f (f)}
 			<label class="block text-lg font-medium" for="h-{f}"
 				>{FIELD_WORDS[f]}{isLength(f) ? `, ${unit}` : ''}{kind.must.includes(f) ? '' : ' (if known)'}
@@ -49,7 +70,18 @@
 						{#each lists[f] as x (x.id)}<option value={x.id}>{x.name}</option>{/each}
 					</select>
 				{:else}
-					<input id="h-{f}" class="{box} tab" inputmode={isWords(f) ? 'text' : 'decimal'} maxlength={60} autocomplete="off" bind:value={text[f]} />
+					<input
+						id="h-{f}"
+						class="{box} tab"
+						inputmode={isWords(f) ? 'text' : 'decimal'}
+						maxlength={60}
+						autocomplete="off"
+						list="h-{f}-of"
+						bind:value={text[f]}
+					/>
+					{#if offered[f]?.length}<datalist id="h-{f}-of"
+							>{#each offered[f] as x (x)}<option value={x}></option>{/each}</datalist
+						>{/if}
 				{/if}
 			</label>
 		{/each}

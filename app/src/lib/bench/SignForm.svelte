@@ -43,7 +43,18 @@
 			{#each kind.asks as f (f)}
 				<label class="block text-lg font-medium" for="s-{f}"
 					>{FIELD_WORDS[f]}{isLength(f) ? `, ${unit}` : ''}
-					<input id="s-{f}" class="{box} tab" inputmode={isWords(f) ? 'text' : 'decimal'} maxlength={120} autocomplete="off" bind:value={text[f]} />
+					<input
+						id="s-{f}"
+						class="{box} tab"
+						inputmode={isWords(f) ? 'text' : 'decimal'}
+						maxlength={120}
+						autocomplete="off"
+						list="s-{f}-of"
+						bind:value={text[f]}
+					/>
+					{#if f === 'instrument'}<datalist id="s-{f}-of"
+							>{#each view.shop.instruments.oxygenPct ?? [] as x (x)}<option value={x}></option>{/each}</datalist
+						>{/if}
 				</label>
 			{/each}
 			<label class="block text-lg font-medium sm:col-span-2" for="s-note"

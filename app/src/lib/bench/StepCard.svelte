@@ -94,7 +94,7 @@
 			{#if joint}<div class="mt-4"><RunTape {joint} from={stretch[0]} to={stretch[1]} {unit} /></div>{/if}
 			{#if settings}
 				<dl class="mt-4 grid grid-cols-2 gap-x-6 gap-y-2 sm:flex sm:flex-wrap sm:gap-x-10">
-					{#each [['Current', currentWords(settings)], ['Start and finish', rampWords(settings) ?? 'as the machine is set'], ['Speed', `${settings.speedMmPerS} mm/s`], ['Arc time', `${(Math.abs(stretch[1] - stretch[0]) / settings.speedMmPerS).toFixed(0)} s`], ['Filler', joint ? fillerOf(joint, settings) : '–'], ['Gas', `${settings.gasLPerMin} L/min`], ['Post-flow', settings.postFlowS === undefined ? '–' : `${settings.postFlowS} s`]] as [k, v] (k)}
+					{#each [['Current', currentWords(settings)], ['Start and finish', rampWords(settings) ?? 'as the machine is set'], ['Speed', `${settings.speedMmPerS} mm/s`], ['Arc time', `${(Math.abs(stretch[1] - stretch[0]) / settings.speedMmPerS).toFixed(0)} s`], ['Filler', joint ? fillerOf(joint, settings) : '–'], ['Gas', `${settings.gasLPerMin} L/min`], ['Post-flow', settings.postFlowS === undefined ? '–' : `${settings.postFlowS} s`], ...(settings.source ? [['Machine', settings.source]] : [])] as [k, v] (k)}
 						<div class="min-w-0">
 							<dt class="text-base text-steel-600">{k}</dt>
 							<dd class="tab text-[22px] leading-7 font-semibold md:text-[28px] md:leading-8">{v}</dd>

@@ -7,7 +7,7 @@ import { dataFaults, EventData, FIELD_WORDS, type DataField, type HappeningKind 
 
 /** Lengths, in the person's unit; the rest are numbers, but for names and what is chosen from a list. */
 const LENGTHS: readonly DataField[] = ['stationMm', 'mm', 'fromMm', 'toMm'];
-const WORDS: readonly DataField[] = ['filler', 'heat', 'joint', 'holdDown', 'part', 'witness'];
+const WORDS: readonly DataField[] = ['filler', 'heat', 'joint', 'holdDown', 'part', 'witness', 'instrument', 'source'];
 export const isLength = (field: DataField) => LENGTHS.includes(field);
 export const isWords = (field: DataField) => WORDS.includes(field);
 

@@ -4,9 +4,18 @@ import type { LineDrawing } from '$core/draw/lineDrawing';
 import type { Pointed } from '$core/weldout/benchPlan';
 import type { BenchStep } from '$core/weldout/benchSteps';
 
+/** What of the shop's registers is picked from at the bench, by name. */
+export interface ShopAtBench {
+	fillers: { name: string; grade: string; batch: string }[];
+	/** what reads each of these, with a word where its calibration has run out */
+	instruments: Partial<Record<'metalC' | 'oxygenPct', string[]>>;
+	sources: string[];
+}
+
 export interface BenchPlanView {
 	plan: PlanDocument;
 	steps: BenchStep[];
 	pictures: Record<string, LineDrawing>;
 	holds: Record<string, Pointed>;
+	shop: ShopAtBench;
 }

@@ -6,6 +6,8 @@
 	import type { LengthUnit } from '$core/units/length';
 	import { blocksOf } from '$core/holds';
 	import { lifeWords, livesOf } from '$core/sequence/lifeWords';
+	import type { Shop } from '$lib/registers/shop';
+	import FromShop from './FromShop.svelte';
 	import { holdPage } from './kinds';
 	import { Checkbox } from 'flowbite-svelte';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -19,8 +21,10 @@
 		seams: readonly SeamForecast[];
 		disabled: boolean;
 		onedit: (change: (h: AnyHoldDown) => void) => void;
+		/** what the shop has of bars and the like */
+		shop?: Shop;
 	}
-	let { hold: h, plan, unit, seams, disabled, onedit }: Props = $props();
+	let { hold: h, plan, unit, seams, disabled, onedit, shop = [] }: Props = $props();
 	const page = $derived(holdPage(h.kind));
 	type Box = Record<string, unknown>;
 	/** the object that holds a field, and its name there: `metal.rhoC` lies in `metal` */
@@ -55,6 +59,7 @@
 </script>
 
 <div class="mt-1 grid grid-cols-2 gap-2 pb-2">
+	<FromShop hold={h} {plan} {shop} {unit} {disabled} {onedit} />
 	{#each page.fields.filter((f) => !f.when || f.when(h as never)) as f (f.name)}
 		{@const v = get(f.name)}
 		{#if f.is === 'length'}

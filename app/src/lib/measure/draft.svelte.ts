@@ -10,6 +10,8 @@ interface Kept {
 	moment?: Moment;
 	lies?: Posture;
 	instrument?: string;
+	/** of the register */
+	instrumentId?: string;
 	metalC?: number;
 	/** the last reading sent, word for word, and the name it went under */
 	sent?: { body: string; clientId: string };
@@ -48,10 +50,13 @@ export class ReadingDraft {
 	get instrument() {
 		return this.kept.instrument;
 	}
+	get instrumentId() {
+		return this.kept.instrumentId;
+	}
 	get metalC() {
 		return this.kept.metalC;
 	}
-	set(change: Partial<Pick<Kept, 'moment' | 'lies' | 'instrument' | 'metalC'>>) {
+	set(change: Partial<Pick<Kept, 'moment' | 'lies' | 'instrument' | 'instrumentId' | 'metalC'>>) {
 		this.kept = { ...this.kept, ...change };
 		this.keep();
 	}

@@ -1,6 +1,6 @@
 /** What the server routes accept. */
 import 'reflect-metadata';
-import { IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber, Max, Min } from 'class-validator';
+import { IsObject, IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber, Max, Min } from 'class-validator';
 import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/document/schema';
 import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/document/validators';
 import {
@@ -14,6 +14,7 @@ import {
 	type Posture
 } from '$core/document/words';
 import { METHODS, type Method } from '$core/measure/methods';
+import { REGISTER_KINDS, type RegisterKind } from '$core/registers/registers';
 import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
 import type { Role } from '$store/auth';
@@ -149,6 +150,8 @@ export class MeasurementBody {
 	@OneOf(MOMENTS) moment!: Moment;
 	@OneOf(POSTURES) posture!: Posture;
 	@Name(80) instrument!: string;
+	/** of the shop's register: its name, uncertainty and date go with the reading */
+	@Maybe() @IsUUID('4', { message: 'must be an instrument of the register' }) instrumentId?: string;
 	@Maybe() @Num(-50, 1500) metalC?: number;
 	@IsArray({ message: 'must be a list of numbers' })
 	@ArrayMinSize(1, { message: 'must hold at least one reading' })
@@ -186,4 +189,15 @@ export class HeatBody {
 	@Name(60) materialId!: string;
 	@Num(0.1, 50) thicknessMm!: number;
 	@Maybe() @Name(120) supplier?: string;
+}
+
+export class RegisterBody {
+	@OneOf(REGISTER_KINDS) kind!: RegisterKind;
+	/** read as what its kind asks for */
+	@IsObject({ message: 'must be an object' }) item!: object;
+}
+export class RegisterPatch {
+	@Int(1, 1e9) version!: number;
+	@Maybe() @IsObject({ message: 'must be an object' }) item?: object;
+	@Maybe() @Flag() archived?: boolean;
 }

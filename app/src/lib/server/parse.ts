@@ -36,3 +36,13 @@ export function planBody(text: string): PlanBody {
 	if (faults.length) throw new FaultError(faults);
 	return body;
 }
+
+/** Faults of what was read, named as parts of the field that it stood in. @throws FaultError */
+export function inField<T>(field: string, read: () => T): T {
+	try {
+		return read();
+	} catch (e) {
+		if (!(e instanceof FaultError)) throw e;
+		throw new FaultError(e.faults.map((f) => ({ ...f, field: `${field}.${f.field}` })));
+	}
+}

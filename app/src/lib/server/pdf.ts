@@ -158,7 +158,7 @@ export function stepBlocks(
 export function runContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUnit): Content[] {
 	const settings = plan.settings.map(
 		(s) =>
-			`${s.name}: ${currentWords(s)}${rampWords(s) ? ` (${rampWords(s)})` : ''}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}${s.purgeLPerMin === undefined ? '' : `, purge ${s.purgeLPerMin} L/min`}`
+			`${s.name}: ${currentWords(s)}${rampWords(s) ? ` (${rampWords(s)})` : ''}, ${s.speedMmPerS} mm/s, ${fillerOfSettings(plan, s)}, ${s.gas} ${s.gasLPerMin} L/min${s.postFlowS === undefined ? '' : `, post-flow ${s.postFlowS} s`}${s.purgeLPerMin === undefined ? '' : `, purge ${s.purgeLPerMin} L/min`}${s.source ? `, on ${s.source}` : ''}`
 	);
 	return [
 		{ text: settings.join('\n'), margin: [0, 0, 0, 4], fontSize: 10.5 },

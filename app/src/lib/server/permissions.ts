@@ -65,6 +65,9 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/procedures/[procedure]': { GET: ANYONE, PATCH: PLANNERS },
 	'/api/procedures/[procedure]/sheet.pdf': { GET: ANYONE },
 	'/api/materials': { GET: ANYONE, POST: PLANNERS },
+	'/api/registers': { GET: ANYONE, POST: MEASURERS },
+	'/api/registers/[item]': { PATCH: MEASURERS },
+	'/api/registers/[kind]/csv': { GET: ANYONE, POST: MEASURERS },
 	'/api/heats': { GET: ANYONE, POST: BENCH }
 };
 

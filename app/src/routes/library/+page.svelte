@@ -69,7 +69,14 @@
 </script>
 
 <main id="main" class="mx-auto max-w-[1180px] space-y-5 px-6 py-6">
-	<h1 class="text-2xl">Library</h1>
+	<div class="flex flex-wrap items-baseline justify-between gap-3">
+		<h1 class="text-2xl">Library</h1>
+		<p>
+			<a class="text-primary-700 underline" href="/library/registers"
+				>Bars, clamps, instruments, power sources, tungstens, filler: what the shop has</a
+			>
+		</p>
+	</div>
 	{#if refusal}<Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice>{/if}
 	<div class="grid grid-cols-2 gap-5">
 		<Panel title="Shop procedures">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { instrumentWords } from '$core/registers/instruments';
 	import { EVENT_WORDS, MOMENT_WORDS, PIECE_WORDS } from '$core/document/words';
 	import Photographs from '$lib/ui/Photographs.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
@@ -37,7 +38,11 @@
 								<tr class="border-t border-steel-200 align-top">
 									<td class="py-1 pr-3 font-medium">{r.name ?? r.feature}, {MOMENT_WORDS[r.moment]}</td>
 									<td class="tab pr-3 {r.withdrawnAt ? 'line-through' : ''}">{quantity(r.value, r.unit, unit)}</td>
-									<td class="pr-3 text-steel-600">{r.arithmetic}{r.withdrawnWhy ? `. Withdrawn: ${r.withdrawnWhy}` : ''}</td>
+									<td class="pr-3 text-steel-600"
+										>{r.arithmetic}; {instrumentWords(r.instrument, r.instrumentDueOn, r.measuredAt)}{r.withdrawnWhy
+											? `. Withdrawn: ${r.withdrawnWhy}`
+											: ''}</td
+									>
 									<td class="text-right text-steel-600">{r.person}, {time(r.measuredAt)}</td>
 								</tr>
 							{/each}

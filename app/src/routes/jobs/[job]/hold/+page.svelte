@@ -7,6 +7,7 @@
 	import HoldEditor from '$lib/hold/HoldEditor.svelte';
 	import { HOLD_CHOICES, newHolds, type HoldChoice } from '$lib/hold/kinds';
 	import RootPanel from '$lib/hold/RootPanel.svelte';
+	import { itemsOf } from '$lib/registers/shop';
 	import { length } from '$lib/units';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -49,6 +50,8 @@
 			desk.selection = { kind: 'hold-down', id: made[0].id };
 	}
 	const edit = (h: AnyHoldDown, f: (x: AnyHoldDown) => void) => desk.change(`changing ${h.name}`, (d) => f(d.holdDowns.find((x) => x.id === h.id)!));
+	const set = $derived(desk.doc.holdDowns.filter((h) => h.kind === 'clamp').length);
+	const has = $derived(itemsOf(data.shop, 'clamp').reduce((n, c) => n + (c.item.count ?? 1), 0));
 	const words = $derived(holdWords(desk.doc, (mm) => length(mm, unit, 0)));
 	const where = (h: AnyHoldDown): string => holdKind(h).where(h, words);
 </script>
@@ -94,6 +97,9 @@
 		{#if !desk.doc.holdDowns.length}<p class="text-sm text-steel-600">
 				Nothing holds it yet: it is welded free. A bar clamped tight behind a seam is the strongest lever there is on thin sheet.
 			</p>{/if}
+		{#if has && set > has}<div class="mb-2">
+				<Notice kind="caution">The plan sets {set} clamps; the register has {has} in all. Move some from seam to seam, or make one a jig.</Notice>
+			</div>{/if}
 		<ul class="space-y-2">
 			{#each desk.doc.holdDowns as h (h.id)}
 				{@const open = desk.selection?.id === h.id}
@@ -115,7 +121,15 @@
 					</div>
 					<p class="tab text-[13px] text-steel-600">{where(h)}</p>
 					{#if open}
-						<HoldEditor hold={h} plan={desk.doc} {unit} seams={desk.result?.seams ?? []} disabled={!desk.mayEdit} onedit={(f) => edit(h, f)} />
+						<HoldEditor
+							hold={h}
+							plan={desk.doc}
+							{unit}
+							seams={desk.result?.seams ?? []}
+							disabled={!desk.mayEdit}
+							onedit={(f) => edit(h, f)}
+							shop={data.shop}
+						/>
 					{/if}
 				</li>
 			{/each}

@@ -1,20 +1,31 @@
 import { readingContext } from '$core/features/context';
 import { featureKind } from '$core/features';
 import { METHOD_KINDS } from '$core/measure/methods';
+import type { InstrumentItem } from '$core/registers/registers';
 import { benchPlanOf } from '$lib/server/compute';
 import { pieceInHand } from '$lib/server/piece';
 import { measurementsOf } from '$store/bench';
 import { getDb } from '$store/database';
+import { inUse } from '$store/registers';
 
 export const load = async ({ url, parent }) => {
 	const { pieces } = await parent();
 	const { piece, plan, revision, stored } = await pieceInHand(pieces, url.searchParams.get('piece'));
 	if (!piece || !plan || !stored)
-		return { piece: piece ?? null, revision: null, posture: 'three-points' as const, features: [], measurements: [], art: undefined };
+		return {
+			piece: piece ?? null,
+			revision: null,
+			posture: 'three-points' as const,
+			features: [],
+			measurements: [],
+			instruments: [],
+			art: undefined
+		};
 	return {
 		piece,
 		revision,
 		posture: plan.posture,
+		instruments: (await inUse(getDb())).flatMap((r) => (r.kind === 'instrument' ? [{ id: r.id, ...(r.item as InstrumentItem) }] : [])),
 		// the page does not wait for its pictures
 		art: benchPlanOf(stored).then(({ pictures, features }) => ({ pictures, features })),
 		features: plan.features.map((f) => {

@@ -5,6 +5,7 @@
 	import { METHOD_KINDS } from '$core/measure/methods';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
 	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture, PIECE_WORDS } from '$core/document/words';
+	import { calibrationWords, instrumentWords, QUANTITY_UNIT } from '$core/registers/instruments';
 	import { MM_PER_INCH } from '$core/units/length';
 	import { untrack } from 'svelte';
 	import { WARM_C } from '$core/weldout/handOver';
@@ -40,6 +41,10 @@
 	/** as the plan says, until somebody says otherwise */
 	const posture = $derived<Posture>(draft.lies ?? data.posture);
 	const instrument = $derived(draft.instrument ?? 'Straightedge and feeler gauges');
+	const today = new Date().toISOString();
+	/** what of the register reads this feature; the one in hand, where it is one of these */
+	const tools = $derived(data.instruments.filter((i) => QUANTITY_UNIT[i.reads] === feature?.unit));
+	const tool = $derived(tools.find((i) => i.id === draft.instrumentId));
 	const metalC = $derived(draft.metalC);
 	/** the cell in hand: its place is lit on the picture */
 	let at = $state(0);
@@ -53,7 +58,7 @@
 	const worked = $derived.by((): { value?: Evaluated; refused?: string } => {
 		if (!feature || numbers.some((n) => !Number.isFinite(n))) return {};
 		try {
-			return { value: evaluateReadings(feature.method, numbers, feature.context) };
+			return { value: evaluateReadings(feature.method, numbers, feature.context, tool?.uncertainty90) };
 		} catch (e) {
 			if (!isRefusal(e)) throw e;
 			return { refused: e.message };
@@ -83,7 +88,8 @@
 			method: feature.method,
 			moment,
 			posture,
-			instrument,
+			instrument: tool?.name ?? instrument,
+			...(tool ? { instrumentId: tool.id } : {}),
 			...(metalC === undefined ? {} : { metalC }),
 			readings: numbers
 		};
@@ -151,16 +157,30 @@
 							onchange={(v) => draft.set({ lies: v as Posture })}
 						/>
 						<NumberField label="Metal, if known" unit="°C" value={metalC} min={-50} max={1500} optional onchange={(v) => draft.set({ metalC: v })} />
-						<div class="col-span-2">
+						{#if tools.length}
+							<Choice
+								label="Instrument of the register"
+								value={tool?.id ?? ''}
+								items={[{ value: '', name: 'none of these' }, ...tools.map((i) => ({ value: i.id, name: instrumentWords(i.name, i.dueOn, today) }))]}
+								onchange={(v) => draft.set({ instrumentId: v || undefined })}
+							/>
+						{/if}
+						<div class={tools.length ? '' : 'col-span-2'}>
 							<Label for="instrument" class="mb-1 text-steel-700">Instrument</Label><Input
 								id="instrument"
 								size="sm"
-								value={instrument}
+								value={tool?.name ?? instrument}
+								disabled={Boolean(tool)}
 								oninput={(e: Event) => draft.set({ instrument: (e.currentTarget as HTMLInputElement).value })}
 								maxlength={80}
 							/>
 						</div>
 					</div>
+					{#if tool && calibrationWords(today, tool.dueOn)}<div class="mt-3">
+							<Notice kind="caution" title="{tool.name}: {calibrationWords(today, tool.dueOn)}"
+								>The reading is kept, and this is said beside it for good. Better: take another instrument.</Notice
+							>
+						</div>{/if}
 					{#if metalC !== undefined && metalC > WARM_C}<div class="mt-3">
 							<Notice kind="caution" title="Warm">What is measured hot is not what you get cold. The reading will be kept and flagged.</Notice>
 						</div>{/if}
@@ -217,7 +237,9 @@
 									{worked.refused ?? 'Fill every cell: the arithmetic shows here before anything is kept.'}
 								</p>{/if}
 						</div>
-						<Button size="sm" disabled={!preview || !mayMeasure || busy || !instrument.trim()} onclick={keep}>Keep this reading</Button>
+						<Button size="sm" disabled={!preview || !mayMeasure || busy || !(tool?.name ?? instrument).trim()} onclick={keep}
+							>Keep this reading</Button
+						>
 						{#if !mayMeasure}<p class="mt-1 text-sm text-steel-600">This piece is handed over: its readings are closed.</p>{/if}
 					{/if}
 				</Panel>
@@ -236,7 +258,7 @@
 							</div>
 							<p class="text-steel-600">{m.arithmetic}</p>
 							<p class="text-steel-600">
-								{m.person}, {new Date(m.measuredAt).toLocaleString()}; {m.instrument}; {POSTURE_WORDS[
+								{m.person}, {new Date(m.measuredAt).toLocaleString()}; {instrumentWords(m.instrument, m.instrumentDueOn, m.measuredAt)}; {POSTURE_WORDS[
 									m.posture
 								]}{#if m.metalC !== null && m.metalC > WARM_C}; <strong class="text-straw-700">warm, {m.metalC} °C</strong>{/if}
 							</p>

@@ -4,6 +4,8 @@ import { benchPlanOf } from '$lib/server/compute';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
+import { inUse } from '$store/registers';
+import { shopAtBench } from '$lib/server/shopAtBench';
 
 export const load = async ({ params, url, parent, depends }) => {
 	depends('sarta:bench');
@@ -18,6 +20,6 @@ export const load = async ({ params, url, parent, depends }) => {
 	if (!revision) return { piece, steps: [] as BenchStep[], view: null, events: [], revision: null, variant: 0 };
 	const { steps, pictures, holds } = await benchPlanOf(revision);
 	// plain data: what reading a document made of it has methods and classes of its own
-	const view = JSON.parse(JSON.stringify({ plan: revision.document, steps, pictures, holds })) as BenchPlanView;
+	const view = JSON.parse(JSON.stringify({ plan: revision.document, steps, pictures, holds, shop: shopAtBench(await inUse(db)) })) as BenchPlanView;
 	return { piece, revision: revision.revision, variant: revision.variant, steps: view.steps, view, events: await eventsOf(db, piece.id) };
 };

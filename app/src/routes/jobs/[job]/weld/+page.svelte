@@ -8,6 +8,7 @@
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { length } from '$lib/units';
+	import FromShop from '$lib/weld/FromShop.svelte';
 	import AdvicePanel from '$lib/weld/AdvicePanel.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import HeatHelp from '$lib/ui/HeatHelp.svelte';
@@ -231,6 +232,7 @@
 					/>
 				{/each}
 			</div>
+			<FromShop settings={s} shop={data.shop} disabled={!desk.mayEdit} onedit={edit} />
 			{#if desk.mayEdit}
 				<div class="mt-3 flex flex-wrap items-end gap-2">
 					{#if same}<Button size="xs" color="alternative" onclick={saveVersion}>Keep as version {same.version + 1} of “{same.name}”</Button>

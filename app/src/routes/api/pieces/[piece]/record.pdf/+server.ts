@@ -1,5 +1,6 @@
 import { unitOf } from '$core/features';
 import { MOMENT_WORDS } from '$core/document/words';
+import { instrumentWords } from '$core/registers/instruments';
 import { formatLength } from '$core/units/length';
 import { dataWords } from '$core/weldout/happenings';
 import { answer, auditOf, idOf, personOf } from '$lib/server/api';
@@ -108,7 +109,7 @@ export const GET = (event) =>
 				moment: MOMENT_WORDS[r.moment],
 				value: shown(r.value, r.unit),
 				arithmetic: r.arithmetic,
-				instrument: r.instrument,
+				instrument: instrumentWords(r.instrument, r.instrumentDueOn, r.measuredAt),
 				person: r.person,
 				at: r.measuredAt,
 				withdrawn: r.withdrawnWhy ?? undefined
