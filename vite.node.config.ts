@@ -25,6 +25,7 @@ export default defineConfig({
 				coupons: 'bench/coupons/main.ts',
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
+				device: 'standins/devices/main.ts',
 				bench: 'bench/bench.ts',
 				load: 'trials/load.ts',
 				kills: 'trials/kills.ts',

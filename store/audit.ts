@@ -20,6 +20,7 @@ export const AUDIT_WORDS = {
 	restored: 'restored a backup',
 	'reading-withdrawn': 'withdrew a reading of',
 	signed: 'signed',
+	'device-added': 'added the device',
 	'setting-changed': 'changed the shop’s setting'
 } as const;
 export type AuditKind = keyof typeof AUDIT_WORDS;

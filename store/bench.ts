@@ -153,6 +153,8 @@ export async function addEvents(
 		const log = await eventsOf(tx, pieceId);
 		const known = new Set(log.map((e) => e.clientId));
 		const stands = new Map(standing(log).map((e): [string, NewEvent] => [e.clientId, e]));
+		// to be gone through more than once, as it grows
+		const lines: Iterable<NewEvent> = { [Symbol.iterator]: () => stands.values() };
 		const once = new Set([...stands.values()].filter((e) => ONCE.includes(e.kind)).map(onceKey));
 		const closed = new Set(log.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 		const tapper = await tappers(tx, events, by);
@@ -195,7 +197,7 @@ export async function addEvents(
 				continue;
 			}
 			const about = stands.get(e.about ?? '');
-			const against = judge(e, stands.values(), person.roles, about);
+			const against = judge(e, lines, person.roles, about);
 			if (against) {
 				refuse(against);
 				continue;

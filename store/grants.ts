@@ -18,6 +18,7 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	procedure_versions: RECORD,
 	imported_records: RECORD,
 	photographs: RECORD,
+	device_readings: RECORD,
 	// and three columns of it: see below
 	measurements: RECORD,
 	// a draft is saved over; an issued plan is held by its trigger, which only the owner could take off
@@ -30,6 +31,7 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	own_materials: KEPT,
 	heat_numbers: KEPT,
 	register_items: KEPT,
+	devices: KEPT,
 	shop_settings: KEPT,
 	tasks: KEPT,
 	sessions: PASSING,

@@ -25,6 +25,7 @@ import {
 import type { PlanDocument, WeldSettings } from '../core/document/schema';
 import type { ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
+import { DEVICE_KINDS, type DeviceReading } from '../core/devices/readings';
 import { REGISTER_KINDS, type RegisterItem } from '../core/registers/registers';
 import type { SearchGoals } from '../core/search/cost';
 import type { ReadSoFar } from '../core/search/replan';
@@ -379,6 +380,43 @@ export const registerItems = pgTable(
 		version: integer().notNull().default(1)
 	},
 	(t) => [unique('register_item_once').on(t.kind, t.name)]
+);
+
+/** What measures at the bench and sends by itself. A simulated one is started from its page. */
+export const devices = pgTable('devices', {
+	id: uuid().primaryKey().defaultRandom(),
+	kind: text({ enum: DEVICE_KINDS }).notNull(),
+	name: text().notNull().unique(),
+	isSimulated: boolean().notNull(),
+	/** SHA-256 of what it sends with: a copy of the table sends nothing */
+	tokenHash: text().notNull().unique(),
+	/** the piece that its readings are of, now */
+	pieceId: uuid().references(() => pieces.id),
+	createdBy: uuid()
+		.notNull()
+		.references(() => people.id),
+	createdAt: now(),
+	archivedAt: when()
+});
+
+/** As they were sent, by whichever device stood at the piece then. Append-only. */
+export const deviceReadings = pgTable(
+	'device_readings',
+	{
+		seq: bigserial({ mode: 'number' }).primaryKey(),
+		id: uuid().notNull().unique(),
+		deviceId: uuid()
+			.notNull()
+			.references(() => devices.id),
+		pieceId: uuid()
+			.notNull()
+			.references(() => pieces.id),
+		/** by the device's clock */
+		at: timestamp({ withTimezone: true, mode: 'date' }).notNull(),
+		receivedAt: now(),
+		reading: jsonb().$type<DeviceReading>().notNull()
+	},
+	(t) => [index('device_readings_piece').on(t.pieceId, t.seq)]
 );
 
 export const signatures = pgTable('signatures', {

@@ -6,6 +6,7 @@ import { closePool } from '$lib/server/compute';
 import { log } from '$lib/server/log';
 import { allows, ruleFor } from '$lib/server/permissions';
 import { SESSION_COOKIE } from '$lib/server/session';
+import { stopAllSimulated } from '$lib/server/simulated';
 import { isAway, patiently } from '$store/away';
 import { personOf } from '$store/auth';
 import { closeDb, getDb } from '$store/database';
@@ -13,7 +14,11 @@ import { closeQueue } from '$store/queue';
 import errorPage from './error.html?raw';
 
 // the adapter emits this after SIGTERM/SIGINT; open database clients would keep the process alive
-if (!building) process.on('sveltekit:shutdown', () => void closeQueue().finally(closeDb).finally(closePool));
+if (!building)
+	process.on('sveltekit:shutdown', () => {
+		stopAllSimulated();
+		void closeQueue().finally(closeDb).finally(closePool);
+	});
 
 const HEADERS: Record<string, string> = {
 	'x-content-type-options': 'nosniff',
@@ -38,6 +43,9 @@ function isOurs({ request, url }: RequestEvent): boolean {
 	if (process.env.ORIGIN || building) return origin === url.origin;
 	return origin !== null && URL.canParse(origin) && new URL(origin).host === request.headers.get('host');
 }
+/** A device is no browser: it sends with a token of its own, which no other site's page can be made to send. */
+const isDevice = ({ request, route }: RequestEvent) =>
+	route.id === '/api/devices/readings' && (request.headers.get('authorization')?.startsWith('Bearer ') ?? false);
 const refuse = (status: number, message: string) => json({ message, faults: [] }, { status, headers: HEADERS });
 
 export const handle: Handle = async ({ event, resolve }) => {
@@ -45,7 +53,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const isApi = event.url.pathname.startsWith('/api/');
 	const { method } = event.request;
 	// a write must come from a page of this address: forms, scripts and other sites are treated alike
-	if (method !== 'GET' && method !== 'HEAD' && !isOurs(event)) return refuse(403, 'This request did not come from Sarta’s own pages.');
+	if (method !== 'GET' && method !== 'HEAD' && !isOurs(event) && !isDevice(event))
+		return refuse(403, 'This request did not come from Sarta’s own pages.');
 	const token = event.cookies.get(SESSION_COOKIE);
 	try {
 		if (token) event.locals.person = await patiently(() => personOf(getDb(), token));

@@ -44,8 +44,8 @@ function asSet(run: Run, plan: PlanDocument, lines: readonly LogLine[]): WeldSet
 	const own = happened(lines).filter((h) => h.step === `run:${run.id}`);
 	const pick = <K extends keyof EventData>(what: EventData['what'], key: K) =>
 		own.reduce<EventData[K] | undefined>((last, { data }) => (data.what === what ? (data[key] ?? last) : last), undefined);
-	const [amps, speed, filler] = [pick('as-set', 'currentA'), pick('as-set', 'speedMmPerS'), pick('filler', 'filler')];
-	if (amps === undefined && speed === undefined && filler === undefined) return undefined;
+	const [amps, volts, speed, filler] = [pick('as-set', 'currentA'), pick('as-set', 'volts'), pick('as-set', 'speedMmPerS'), pick('filler', 'filler')];
+	if (amps === undefined && volts === undefined && speed === undefined && filler === undefined) return undefined;
 	const planned = settingsOf(plan, run);
 	const scale = (amps ?? planned.ampsA) / planned.ampsA;
 	return {
@@ -54,6 +54,7 @@ function asSet(run: Run, plan: PlanDocument, lines: readonly LogLine[]): WeldSet
 		name: `${planned.name}, as run`.slice(0, 80),
 		ampsA: amps ?? planned.ampsA,
 		...(planned.backgroundA === undefined ? {} : { backgroundA: planned.backgroundA * scale }),
+		...(volts === undefined ? {} : { volts }),
 		speedMmPerS: speed ?? planned.speedMmPerS,
 		...(filler === undefined ? {} : { fillerGrade: filler.slice(0, 40) })
 	};

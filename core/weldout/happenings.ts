@@ -39,6 +39,7 @@ export class EventData {
 	@Maybe() @Num(0, 20_000) toMm?: number;
 	@Maybe() @Num(-50, 1500) metalC?: number;
 	@Maybe() @Num(1, 600) currentA?: number;
+	@Maybe() @Num(5, 60) volts?: number;
 	@Maybe() @Num(0.1, 60) speedMmPerS?: number;
 	@Maybe() @Id() holdDown?: string;
 	@Maybe() @Id() part?: string;
@@ -100,10 +101,15 @@ export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
 	touched: { words: 'Tungsten touched', asks: ['stationMm'], must: [], hint: 'Regrind before the next arc, and look for tungsten in the run.' },
 	fan: { words: 'Fan used', asks: [], must: [], hint: 'Never at a lit arc: it takes the gas away.' },
 	'clamp-slipped': { words: 'Hold-down slipped', asks: ['holdDown', 'mm'], must: ['holdDown'], hint: 'Read the feature it held before going on.' },
-	metal: { words: 'Metal read', asks: ['metalC', 'instrument'], must: ['metalC'], hint: 'With a contact probe beside the run, or infrared on a dull spot.' },
+	metal: {
+		words: 'Metal read',
+		asks: ['metalC', 'instrument'],
+		must: ['metalC'],
+		hint: 'With a contact probe beside the run, or infrared on a dull spot.'
+	},
 	'as-set': {
 		words: 'Set otherwise',
-		asks: ['currentA', 'speedMmPerS', 'source'],
+		asks: ['currentA', 'volts', 'speedMmPerS', 'source'],
 		must: [],
 		hint: 'What the machine showed, and the speed the hand kept.'
 	},
@@ -119,6 +125,7 @@ export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
 	toMm: 'To',
 	metalC: 'Metal, °C',
 	currentA: 'Current, A',
+	volts: 'Arc volts, V',
 	speedMmPerS: 'Speed, mm/s',
 	holdDown: 'Hold-down',
 	part: 'Part',
@@ -213,6 +220,7 @@ export function dataWords(data: EventData, plan: Known, length: (mm: number) => 
 		data.fromMm === undefined || data.toMm === undefined ? '' : `${length(data.fromMm)} to ${length(data.toMm)}`,
 		data.metalC === undefined ? '' : `${data.metalC} °C`,
 		data.currentA === undefined ? '' : `${data.currentA} A`,
+		data.volts === undefined ? '' : `${data.volts} V`,
 		data.speedMmPerS === undefined ? '' : `${data.speedMmPerS} mm/s`,
 		data.holdDown ? name(plan.holdDowns, data.holdDown) : '',
 		data.part ? name(plan.parts, data.part) : '',

@@ -130,7 +130,7 @@ describe('a photograph of a piece', () => {
 		const r = await fetch(`${BASE}/api/jobs/${brought.body.job.id}/history/${shown.clientId}`, { headers: welder.session() });
 		expect(Buffer.from(await r.arrayBuffer())).toEqual(await picture(welder, piece, shown.clientId));
 		const page = (await welder.get(`/jobs/${brought.body.job.id}/history`)).body as string;
-		expect(page).toContain(`/api/jobs/${brought.body.job.id}/history/${shown.clientId}?small`);
+		expect(page).toContain(`/api/jobs/${brought.body.job.id}/history/${shown.clientId}`);
 		// what is not a picture is refused with the rest of the file
 		shown.jpeg = 'not base64 !';
 		expect((await planner.post('/api/jobs/import?record', record)).body.faults[0]).toMatchObject({ allowed: 'must be a JPEG in base64' });

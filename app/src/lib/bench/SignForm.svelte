@@ -17,8 +17,10 @@
 		unit: 'mm' | 'in';
 		person: { name: string; roles: string[] } | null;
 		onlog(kind: EventKind, step: string, more?: { note?: string; data?: EventData }): void;
+		/** what a meter at the piece reads now */
+		oxygen?: { pct: number; instrument: string };
 	}
-	let { step, piece, view, unit, person, onlog }: Props = $props();
+	let { step, piece, view, unit, person, onlog, oxygen }: Props = $props();
 	const kind = $derived(HOLD_POINT[step.of]);
 	const signs = $derived(maySign(step, person?.roles ?? []));
 	const releases = $derived(!signs && mayRelease(person?.roles ?? []));
@@ -52,6 +54,12 @@
 						list="s-{f}-of"
 						bind:value={text[f]}
 					/>
+					{#if f === 'oxygenPct' && oxygen}<button
+							type="button"
+							class="mt-1 min-h-14 rounded-sm border-2 border-steel-500 px-4"
+							onclick={() => (text = { ...text, oxygenPct: String(oxygen.pct), instrument: oxygen.instrument })}
+							>Take {oxygen.pct} % from {oxygen.instrument}</button
+						>{/if}
 					{#if f === 'instrument'}<datalist id="s-{f}-of"
 							>{#each view.shop.instruments.oxygenPct ?? [] as x (x)}<option value={x}></option>{/each}</datalist
 						>{/if}

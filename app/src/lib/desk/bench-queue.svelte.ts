@@ -16,7 +16,10 @@ export interface LogEvent extends Omit<LogLine, 'at'> {
 }
 
 /** What a tap may say beside its kind and step. */
-export type TapMore = Partial<Pick<Tap, 'note' | 'about' | 'data'>>;
+export type TapMore = Partial<Pick<Tap, 'note' | 'about' | 'data'>> & {
+	/** of a line that a device says: two pages that hear it make one */
+	clientId?: string;
+};
 
 const RETRY_MS = 4000;
 /** Sent at once; the rest follows. */
@@ -87,9 +90,9 @@ export class BenchQueue {
 		this.readers.set(pieceId, readers.add(reader));
 		return () => void readers.delete(reader);
 	}
-	add(pieceId: string, kind: EventKind, step?: string, { note, about, data }: TapMore = {}) {
+	add(pieceId: string, kind: EventKind, step?: string, { note, about, data, clientId = uuid() }: TapMore = {}) {
 		const tap: Tap = {
-			clientId: uuid(),
+			clientId,
 			pieceId,
 			kind,
 			...(step ? { step } : {}),

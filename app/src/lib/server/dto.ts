@@ -14,6 +14,7 @@ import {
 	type Posture
 } from '$core/document/words';
 import { METHODS, type Method } from '$core/measure/methods';
+import { DEVICE_KINDS, type DeviceKind } from '$core/devices/readings';
 import { REGISTER_KINDS, type RegisterKind } from '$core/registers/registers';
 import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
@@ -200,4 +201,19 @@ export class RegisterPatch {
 	@Int(1, 1e9) version!: number;
 	@Maybe() @IsObject({ message: 'must be an object' }) item?: object;
 	@Maybe() @Flag() archived?: boolean;
+}
+
+export class DeviceBody {
+	@OneOf(DEVICE_KINDS) kind!: DeviceKind;
+	@Name() name!: string;
+	@Flag() isSimulated = false;
+}
+export class DevicePatch {
+	/** the piece it stands at; empty: none */
+	@Maybe() @IsUUID('all', { message: 'must be a piece' }) piece?: string;
+	@Maybe() @Flag() isDetached?: boolean;
+	@Maybe() @Flag() archived?: boolean;
+}
+export class SimulateBody {
+	@OneOf(['start', 'stop', 'press']) what!: 'start' | 'stop' | 'press';
 }

@@ -65,6 +65,12 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/procedures/[procedure]': { GET: ANYONE, PATCH: PLANNERS },
 	'/api/procedures/[procedure]/sheet.pdf': { GET: ANYONE },
 	'/api/materials': { GET: ANYONE, POST: PLANNERS },
+	// by its own token, which the route looks at
+	'/api/devices/readings': { POST: 'public' },
+	'/api/devices': { GET: ANYONE, POST: PLANNERS },
+	'/api/devices/[device]': { PATCH: BENCH },
+	'/api/devices/[device]/simulate': { POST: BENCH },
+	'/api/pieces/[piece]/devices': { GET: ANYONE },
 	'/api/registers': { GET: ANYONE, POST: MEASURERS },
 	'/api/registers/[item]': { PATCH: MEASURERS },
 	'/api/registers/[kind]/csv': { GET: ANYONE, POST: MEASURERS },

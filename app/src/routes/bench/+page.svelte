@@ -28,7 +28,8 @@
 	<div class="mb-4 flex flex-wrap items-baseline justify-between gap-3">
 		<h1 class="text-3xl">At the bench</h1>
 		<p class="text-steel-600">
-			{data.pieces.length + data.more} begun and not handed over · <a class="text-primary-700 underline" href="/tablets">Tablets at the bench</a>
+			{data.pieces.length + data.more} begun and not handed over · <a class="text-primary-700 underline" href="/tablets">Tablets at the bench</a> ·
+			<a class="text-primary-700 underline" href="/devices">Devices</a>
 		</p>
 	</div>
 	{#if !data.pieces.length}

@@ -6,6 +6,7 @@ import { benchPlanOf } from '$lib/server/compute';
 import { pieceInHand } from '$lib/server/piece';
 import { measurementsOf } from '$store/bench';
 import { getDb } from '$store/database';
+import { newestReading } from '$store/devices';
 import { inUse } from '$store/registers';
 
 export const load = async ({ url, parent }) => {
@@ -25,6 +26,7 @@ export const load = async ({ url, parent }) => {
 		piece,
 		revision,
 		posture: plan.posture,
+		devicesAfter: await newestReading(getDb(), piece.id),
 		instruments: (await inUse(getDb())).flatMap((r) => (r.kind === 'instrument' ? [{ id: r.id, ...(r.item as InstrumentItem) }] : [])),
 		// the page does not wait for its pictures
 		art: benchPlanOf(stored).then(({ pictures, features }) => ({ pictures, features })),

@@ -11,6 +11,7 @@
 	import { WARM_C } from '$core/weldout/handOver';
 	import { call, type Refusal } from '$lib/call';
 	import { ReadingDraft } from '$lib/measure/draft.svelte';
+	import { deviceName, DeviceWatch } from '$lib/bench/devices.svelte';
 	import { quantity } from '$lib/units';
 	import { pointing } from '$core/draw/svg';
 	import PiecePicture from '$lib/ui/PiecePicture.svelte';
@@ -80,6 +81,31 @@
 		if (next) next.focus();
 		else void keep();
 	}
+	/** what a gauge that sends has filled in, said */
+	let heard = $state('');
+	const watch = $derived.by(() => {
+		const piece = data.piece?.id ?? '';
+		return untrack(
+			() =>
+				new DeviceWatch(piece, data.devicesAfter ?? 0, {
+					onvalue(reading, device) {
+						if (device.kind !== 'gauge' || reading.value === undefined || !feature) return;
+						if ((reading.unit === 'deg') !== (feature.unit === '°')) {
+							heard = `${deviceName(device)} sent ${reading.unit === 'deg' ? 'degrees' : 'a length'}: this feature is read in ${feature.unit}.`;
+							return;
+						}
+						set(at, String(Number((reading.value / factor).toFixed(4))));
+						draft.set({ instrument: deviceName(device), instrumentId: undefined });
+						heard = `${deviceName(device)}: ${feature.labels[at]}.`;
+						document.getElementById(`cell-${at + 1}`)?.focus();
+					}
+				})
+		);
+	});
+	$effect(() => {
+		const w = watch;
+		return data.piece && mayMeasure ? untrack(() => w.begin()) : undefined;
+	});
 	let busy = $state(false);
 	async function keep() {
 		if (!feature || !preview || !data.piece || busy) return;
@@ -227,6 +253,7 @@
 								</div>
 							{/each}
 						</div>
+						{#if heard}<p class="mt-1 text-sm" role="status">{heard}</p>{/if}
 						{#if bad >= 0}<p class="mt-1 text-sm text-plum-700">{feature.labels[bad]}: “{current[bad]}” is not a number.</p>{/if}
 						<div class="mt-3 min-h-16">
 							{#if preview}<p>

@@ -4,6 +4,7 @@ import { benchPlanOf } from '$lib/server/compute';
 import { eventsOf, revisionOfPiece } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision, latestRevision } from '$store/jobs';
+import { newestReading } from '$store/devices';
 import { inUse } from '$store/registers';
 import { shopAtBench } from '$lib/server/shopAtBench';
 
@@ -14,12 +15,20 @@ export const load = async ({ params, url, parent, depends }) => {
 	const asked = url.searchParams.get('piece');
 	const piece =
 		pieces.find((p) => p.id === asked) ?? pieces.find((p) => p.state === 'in-hand') ?? pieces.find((p) => p.state === 'waiting') ?? pieces[0];
-	if (!piece) return { piece: null, steps: [] as BenchStep[], view: null, events: [], revision: null, variant: 0 };
+	if (!piece) return { piece: null, steps: [] as BenchStep[], view: null, events: [], revision: null, variant: 0, devicesAfter: 0 };
 	const startedOn = await revisionOfPiece(db, piece.id);
 	const revision = startedOn ? await getRevision(db, startedOn) : await latestRevision(db, params.job, 'issued');
-	if (!revision) return { piece, steps: [] as BenchStep[], view: null, events: [], revision: null, variant: 0 };
+	if (!revision) return { piece, steps: [] as BenchStep[], view: null, events: [], revision: null, variant: 0, devicesAfter: 0 };
 	const { steps, pictures, holds } = await benchPlanOf(revision);
 	// plain data: what reading a document made of it has methods and classes of its own
 	const view = JSON.parse(JSON.stringify({ plan: revision.document, steps, pictures, holds, shop: shopAtBench(await inUse(db)) })) as BenchPlanView;
-	return { piece, revision: revision.revision, variant: revision.variant, steps: view.steps, view, events: await eventsOf(db, piece.id) };
+	return {
+		piece,
+		revision: revision.revision,
+		variant: revision.variant,
+		steps: view.steps,
+		view,
+		events: await eventsOf(db, piece.id),
+		devicesAfter: await newestReading(db, piece.id)
+	};
 };

@@ -7,6 +7,9 @@
 	import { BenchDevice } from '$lib/bench/device.svelte';
 	import { HeatWatch } from '$lib/bench/heat.svelte';
 	import type { HeatQuestion } from '$lib/bench/heat.worker';
+	import { arcOut } from '$lib/bench/arcOut';
+	import { deviceName, DeviceWatch, STALE_MS } from '$lib/bench/devices.svelte';
+	import DeviceStrip from '$lib/bench/DeviceStrip.svelte';
 	import Otherwise from '$lib/bench/Otherwise.svelte';
 	import StepCard from '$lib/bench/StepCard.svelte';
 	import Replan from '$lib/bench/Replan.svelte';
@@ -152,6 +155,33 @@
 		if (rest) add('laid', step.id, { data: { fromMm: rest[0], toMm: rest[1] } });
 		else add('step-done', step.id);
 	}
+	/** what an arc was taken for */
+	let arcSaid = $state('');
+	const watch = $derived.by(() => {
+		const piece = data.piece?.id ?? '';
+		return untrack(
+			() =>
+				new DeviceWatch(piece, data.devicesAfter, {
+					onpress: () => isWorking && !open && next(Date.now() - lastDone < BOUNCE_MS),
+					onarc(arc, from) {
+						const out = isWorking && now && data.view ? arcOut(arc, now, data.view.plan, deviceName(from)) : undefined;
+						if (!out || !step) return;
+						arcSaid = out.said;
+						const { id } = step;
+						for (const { kind, ...more } of out.taps) void log.add(kind, id, more);
+						if (out.taps.length) lastDone = Date.now();
+					}
+				})
+		);
+	});
+	$effect(() => {
+		const w = watch;
+		return data.piece ? untrack(() => w.begin()) : undefined;
+	});
+	const oxygen = $derived.by(() => {
+		const o = watch.newest.oxygen;
+		return o && clock - o.heardAt < STALE_MS ? { pct: o.reading.oxygenPct!, instrument: deviceName(o.device) } : undefined;
+	});
 	function takeBack() {
 		if (at.last) void log.add('undone', at.last.step ?? undefined, { about: at.last.clientId });
 		open = undefined;
@@ -385,11 +415,19 @@
 							view={data.view}
 							{unit}
 							person={data.person}
+							{oxygen}
 							onlog={add}
 						/>{/key}{/if}
 				{#if data.piece}<StepPhotographs piece={data.piece.id} step={step.id} />{/if}
 			{/if}
 		</div>
+		{#if watch.devices.length}<DeviceStrip
+				{watch}
+				{clock}
+				said={arcSaid}
+				{mayWork}
+				onmetal={(metalC, instrument) => add('happened', step.id, { data: { what: 'metal', metalC, instrument } })}
+			/>{/if}
 		{#if after && !open}<p class="truncate border-t border-steel-300 px-3 py-1 text-lg text-steel-700 sm:px-5">Next: {after}</p>{/if}
 		{#if mayWork}
 			<div class="grid grid-cols-[2fr_1fr_1fr] gap-2 border-t-2 border-steel-700 bg-steel-50 p-3 sm:gap-3 sm:p-4">

@@ -3,6 +3,7 @@ import type { PlanDocument } from '$core/document/schema';
 import { readAs } from '$core/document/validate';
 import { dataFaults } from '$core/weldout/happenings';
 import { holdFault } from '$core/weldout/holdPoints';
+import type { LogLine } from '$core/weldout/logbook';
 import { benchPlanOf } from '$lib/server/compute';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { AfterQuery, EventBody, EventsBody } from '$lib/server/dto';
@@ -77,7 +78,9 @@ async function holdsOf(plan: Revision | undefined): Promise<LineJudge> {
 	return (line, stands, roles, about) => holdFault(steps, logOf(stands), line, roles, about);
 }
 
-/** Worked out for a line only where the plan has something to say of it. */
-function* logOf(stands: Iterable<NewEvent>) {
-	for (const e of stands) yield { ...e, at: e.happenedAt.getTime() };
-}
+/** Gone through only where the plan has something to say of a line, and then as often as it likes. */
+const logOf = (stands: Iterable<NewEvent>): Iterable<LogLine> => ({
+	*[Symbol.iterator]() {
+		for (const e of stands) yield { ...e, at: e.happenedAt.getTime() };
+	}
+});
