@@ -13,6 +13,7 @@ import { gapLimit } from './fitup/advice';
 import { FILM_MARGIN_MM } from './weldout/film';
 import { HOLD_FACTOR } from './forecast/finalBands';
 import { GAP_SIGMA_MM, SEAM_SCATTER } from './forecast/forecast';
+import { FILL_AFTER_S, UNCLAMP_ABOVE_AIR } from './forecast/heatClock';
 import { BETWEEN_RUNS_S, FAN_FILM, LOCAL_FILM, MEASURE_ABOVE_AIR } from './forecast/schedule';
 import { RISE_MATTERS } from './forecast/seamResponses';
 import { STILL_AIR } from './heat/air';
@@ -101,6 +102,8 @@ const HELD: [string, number, number, number, string][] = [
 	['hold-downs are known to a factor of', HOLD_FACTOR, 1.5, 3, 'at 90 % (own estimate)'],
 	['a start warmer by this matters, K', RISE_MATTERS, 5, 25, 'below it the force changes by less than a per cent'],
 	['between two runs, s', BETWEEN_RUNS_S, 8, 25, 'reposition, wire, helmet (own estimate)'],
+	['hand-warm: hold-downs come off, K above the air', UNCLAMP_ABOVE_AIR, 20, 40, 'common practice, no source'],
+	['from the last arc to filling, s', FILL_AFTER_S, 3600, 7200, 'an hour and more: common practice, no source'],
 	['cool enough to measure, K above the air', MEASURE_ABOVE_AIR, 5, 15, '10 K in 1 m of stainless is 0.17 mm'],
 	['a tack with its reposition, s', TACK_S, 8, 18, 'own estimate'],
 	['to turn the piece, s', FLIP_S, 45, 90, 'own estimate'],

@@ -1,5 +1,6 @@
 /** Fills an empty database with an invented shop: people, five jobs at different stages, one piece handed over. Runs once. */
 import 'reflect-metadata';
+import type { RegisterKind } from '../core/document/words';
 import { randomInt, randomUUID } from 'node:crypto';
 import { FAMILY_DEFAULTS, type MadeFamily } from '../core/families';
 import type { FamilyParameters } from '../core/families/family';
@@ -21,7 +22,7 @@ import { createJob, issuePlan, piecesOf, type Job, type Revision } from '../stor
 import { addFactors, addHeat, addPerson, addProcedure, listPeople } from '../store/library';
 import { DEMO_PEOPLE, weakness } from '../store/pins';
 import { takeIn } from '../store/registers';
-import type { RegisterItem, RegisterKind } from '../core/registers/registers';
+import type { RegisterItem } from '../core/registers/registers';
 import { DEMO_REGISTERS } from './demoRegisters';
 import { VirtualPiece, type TrueFactors } from './virtualShop';
 

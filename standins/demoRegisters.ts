@@ -1,4 +1,5 @@
-import type { ItemOf, RegisterKind } from '../core/registers/registers';
+import type { RegisterKind } from '../core/document/words';
+import type { ItemOf } from '../core/registers/registers';
 
 /** What the invented shop has to work with; one instrument has run out. @param day so many days from now, ISO 8601 */
 export const DEMO_REGISTERS = (day: (n: number) => string): { [K in RegisterKind]: ItemOf[K][] } => ({

@@ -1,8 +1,9 @@
 /** Devices at the bench: which there are, at which piece they stand, and what they have sent. */
+import type { DeviceKind } from '../core/document/words';
 import { createHash, randomBytes } from 'node:crypto';
 import { and, asc, eq, gt, isNull, max, sql } from 'drizzle-orm';
 import { FaultError } from '../core/document/faults';
-import type { DeviceKind, DeviceReading } from '../core/devices/readings';
+import type { DeviceReading } from '../core/devices/readings';
 import type { Connection, Database } from './database';
 import { getPiece, MissingError, StateError } from './jobs';
 import { deviceReadings, devices, jobs, pieces } from './schema';

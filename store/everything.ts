@@ -1,6 +1,7 @@
 /** All that a shop has in Sarta as open files, one at a time: no file waits in memory for the next. */
+import { REGISTER_KINDS } from '../core/document/words';
 import { registerCsv } from '../core/registers/registerCsv';
-import { REGISTER_KINDS, REGISTERS } from '../core/registers/registers';
+import { REGISTERS } from '../core/registers/registers';
 import { auditPage } from './audit';
 import type { Connection } from './database';
 import { listJobs } from './jobs';

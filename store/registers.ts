@@ -1,7 +1,8 @@
 /** The shop's registers: bars, clamps, instruments and the like, each by its name. */
+import type { RegisterKind } from '../core/document/words';
 import { and, asc, eq, isNull, sql } from 'drizzle-orm';
 import { FaultError } from '../core/document/faults';
-import { REGISTERS, type RegisterItem, type RegisterKind } from '../core/registers/registers';
+import { REGISTERS, type RegisterItem } from '../core/registers/registers';
 import type { Connection, Database } from './database';
 import { ConflictError, MissingError } from './jobs';
 import { registerItems } from './schema';

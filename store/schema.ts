@@ -1,6 +1,6 @@
 /** Tables. Columns are snake_case in the database; every time has its zone; nothing is deleted, only archived. */
 import type { EventData } from '../core/weldout/happenings';
-import { EVENT_KINDS, MOMENTS, POSTURES } from '../core/document/words';
+import { EVENT_KINDS, MOMENTS, POSTURES, DEVICE_KINDS, REGISTER_KINDS } from '../core/document/words';
 import { sql } from 'drizzle-orm';
 import {
 	type AnyPgColumn,
@@ -25,8 +25,8 @@ import {
 import type { PlanDocument, WeldSettings } from '../core/document/schema';
 import type { ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
-import { DEVICE_KINDS, type DeviceReading } from '../core/devices/readings';
-import { REGISTER_KINDS, type RegisterItem } from '../core/registers/registers';
+import { type DeviceReading } from '../core/devices/readings';
+import { type RegisterItem } from '../core/registers/registers';
 import type { SearchGoals } from '../core/search/cost';
 import type { ReadSoFar } from '../core/search/replan';
 import type { BenchStep } from '../core/weldout/benchSteps';

@@ -1,11 +1,12 @@
 /** What devices send, and which run an arc was. */
+import { DEVICE_KINDS } from '../document/words';
 import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { arcEnergy } from '../heat/arcEnergy';
 import { arcsOf, recognise, type Arc, type ArcSample, type PlannedRun } from './arcLog';
 import { readLines } from './lines';
-import { DEVICE, DEVICE_KINDS, readReading, type DeviceReading } from './readings';
+import { DEVICE, readReading, type DeviceReading } from './readings';
 
 const start = Date.parse('2026-03-02T08:00:00.000Z');
 const sample = (s: number, more: Partial<ArcSample>): ArcSample => ({ id: randomUUID(), at: new Date(start + 1000 * s).toISOString(), ...more });

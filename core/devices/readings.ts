@@ -4,9 +4,7 @@ import { IsISO8601, IsUUID } from 'class-validator';
 import type { Fault } from '../document/faults';
 import { Maybe, Num, OneOf } from '../document/validators';
 import { readAs } from '../document/validate';
-
-export const DEVICE_KINDS = ['probe', 'arc', 'gauge', 'oxygen', 'switch'] as const;
-export type DeviceKind = (typeof DEVICE_KINDS)[number];
+import type { DeviceKind } from '../document/words';
 
 /** One reading. Which of its values belong to which device, `DEVICE` says. */
 export class DeviceReading {

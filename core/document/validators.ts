@@ -75,9 +75,11 @@ export const Id = (): Decorator =>
 			message: 'must be 1 to 60 letters, digits, dots, dashes or underscores, beginning with a letter or digit'
 		})
 	);
-const isDay = (v: unknown): boolean => typeof v === 'string' && /^\d{4}-\d\d-\d\d$/.test(v) && new Date(`${v}T00:00:00Z`).toJSON()?.slice(0, 10) === v;
+const isDay = (v: unknown): boolean =>
+	typeof v === 'string' && /^\d{4}-\d\d-\d\d$/.test(v) && new Date(`${v}T00:00:00Z`).toJSON()?.slice(0, 10) === v;
 /** A calendar day, written as ISO 8601 has it. */
-export const Day = (): PropertyDecorator => ValidateBy({ name: 'isDay', validator: { validate: isDay, defaultMessage: () => 'must be a day like 2026-05-31' } });
+export const Day = (): PropertyDecorator =>
+	ValidateBy({ name: 'isDay', validator: { validate: isDay, defaultMessage: () => 'must be a day like 2026-05-31' } });
 
 export const OneOf = (values: readonly unknown[]): Decorator => IsIn([...values], { message: `must be one of: ${values.join(', ')}` });
 export const Flag = (): Decorator => IsBoolean({ message: 'must be true or false' });

@@ -160,3 +160,11 @@ export const PIECE_WORDS = { waiting: 'waiting', 'in-hand': 'at the bench', weld
 export const INSPECTOR_MAY_WELD = ['alone', 'always', 'never'] as const;
 export type InspectorMayWeld = (typeof INSPECTOR_MAY_WELD)[number];
 export const INSPECTOR_MAY_WELD_WORDS: Record<InspectorMayWeld, string> = { alone: 'only in a shop of one', always: 'yes', never: 'no' };
+
+/** What measures at the bench and sends by itself. */
+export const DEVICE_KINDS = ['probe', 'arc', 'gauge', 'oxygen', 'switch'] as const;
+export type DeviceKind = (typeof DEVICE_KINDS)[number];
+
+/** What the shop writes down of its things. */
+export const REGISTER_KINDS = ['bar', 'strongback', 'clamp', 'instrument', 'source', 'tungsten', 'cup', 'filler'] as const;
+export type RegisterKind = (typeof REGISTER_KINDS)[number];

@@ -22,6 +22,10 @@ describe('the clock of the heat that was really put in', () => {
 		}
 		const all = heatClock(plan, mesh, asPlanned(plan.runs.length));
 		expect(all.coolS).toBeCloseTo(planned.totalS + planned.coolToMeasureS, 6);
+		// off the clamps before it is measured, filled after, and never within the hour
+		expect(all.unclampS).toBeLessThan(all.coolS);
+		expect(all.unclampS).toBeGreaterThan(planned.totalS);
+		expect(all.fillS).toBeGreaterThanOrEqual(Math.max(all.coolS, planned.totalS + 3600 - 1e-6));
 	});
 	it('the piece’s own clock may begin anywhere', () => {
 		expect(heatClock(plan, mesh, asPlanned(3, 5000), plan.runs[3].id).readyS! - 5000).toBeCloseTo(planned.runs[3].startS, 6);
@@ -73,7 +77,15 @@ describe('the clock of the heat that was really put in', () => {
 		expect(heatClock(plan, mesh, laid, next, { atS: ended - 1, metalC: 20 }).readyS).toBe(plain.readyS);
 	});
 	it('nothing laid is cold; taps closer together than their arcs are named and taken one after the other', () => {
-		expect(heatClock(plan, mesh, [], plan.runs[0].id)).toEqual({ readyS: 0, coolS: 0, ratio: 1, bunched: [], isLimitReached: true });
+		expect(heatClock(plan, mesh, [], plan.runs[0].id)).toEqual({
+			readyS: 0,
+			coolS: 0,
+			unclampS: 0,
+			fillS: 0,
+			ratio: 1,
+			bunched: [],
+			isLimitReached: true
+		});
 		const rushed = [100, 101, 102];
 		const clock = heatClock(plan, mesh, rushed, plan.runs[3].id);
 		expect(clock.bunched).toEqual([plan.runs[0].id, plan.runs[1].id]);

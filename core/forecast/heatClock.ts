@@ -18,6 +18,10 @@ export interface HeatClock {
 	readyS?: number;
 	/** s of the piece's clock from which all of it is cool enough to measure */
 	coolS: number;
+	/** from which a hand may stay on all of it: what holds it comes off without it springing further as it cools (common practice, no source) */
+	unclampS: number;
+	/** from which it may be filled: cold, and an hour after the last arc (common practice, no source) */
+	fillS: number;
 	/** what a reading says against the model: rise read over rise computed; 1 without a reading */
 	ratio: number;
 	/** arcs that were tapped closer together than they take: taken as ended before their taps */
@@ -26,6 +30,9 @@ export interface HeatClock {
 	isLimitReached: boolean;
 }
 
+/** Hand-warm, K above the air; and a cup of tea and more before water goes in, s. */
+export const UNCLAMP_ABOVE_AIR = 30;
+export const FILL_AFTER_S = 3600;
 /** Nearer to the air than this no thermometer tells how near: such a reading counts as this much, K (own estimate). */
 const LEAST_RISE_K = 3;
 
@@ -35,7 +42,8 @@ const LEAST_RISE_K = 3;
  * @param next the run that is next @param reading the last one after the last arc
  */
 export function heatClock(plan: PlanDocument, mesh: AssemblyMesh, endedS: readonly number[], next?: string, reading?: MetalReading): HeatClock {
-	if (!endedS.length) return { readyS: next === undefined ? undefined : 0, coolS: 0, ratio: 1, bunched: [], isLimitReached: true };
+	if (!endedS.length)
+		return { readyS: next === undefined ? undefined : 0, coolS: 0, unclampS: 0, fillS: 0, ratio: 1, bunched: [], isLimitReached: true };
 	const laid = plan.runs.slice(0, endedS.length);
 	const probe = plan.runs.find((r) => r.id === next);
 	// the probe's arc is never lit for what is asked: it stands for where the limit is looked at
@@ -54,8 +62,16 @@ export function heatClock(plan: PlanDocument, mesh: AssemblyMesh, endedS: readon
 	const place = probe && { ...heated[laid.length], film: undefined };
 	const ratio = place && reading && reading.atS >= ended ? ratioOf(solver, timed, place, reading, ended, plan.ambientC) : 1;
 	const over = (k: number) => plan.ambientC + k / ratio;
-	const cold = weldOutHeat(solver, timed, [], over(MEASURE_ABOVE_AIR));
-	const out: HeatClock = { coolS: ended + cold.coolS, ratio, bunched, isLimitReached: true };
+	const cooledS = (k: number) => ended + weldOutHeat(solver, timed, [], over(k)).coolS;
+	const coolS = cooledS(MEASURE_ABOVE_AIR);
+	const out: HeatClock = {
+		coolS,
+		unclampS: cooledS(UNCLAMP_ABOVE_AIR),
+		fillS: Math.max(coolS, ended + FILL_AFTER_S),
+		ratio,
+		bunched,
+		isLimitReached: true
+	};
 	if (!place) return out;
 	const wait = weldOutHeat(solver, [...timed, { ...place, waitS: undefined, limitC: over(place.limitC - plan.ambientC) }], [], Infinity).runs[
 		laid.length

@@ -1,7 +1,8 @@
 /** A register as a table that any spreadsheet opens, and back: one row a thing, columns by the names of its fields, mm and amps. */
+import type { RegisterKind } from '../document/words';
 import Papa from 'papaparse';
 import { FaultError, type Fault } from '../document/faults';
-import { readItem, REGISTERS, type RegisterItem, type RegisterKind } from './registers';
+import { readItem, REGISTERS, type RegisterItem } from './registers';
 
 /** Rows of one file. */
 export const MOST_ROWS = 2000;

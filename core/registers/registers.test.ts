@@ -1,11 +1,12 @@
 /** What the shop writes down of its things: read by kind, out as a table and back, put into plans. */
+import { REGISTER_KINDS, type RegisterKind } from '../document/words';
 import fc from 'fast-check';
 import Papa from 'papaparse';
 import { describe, expect, it } from 'vitest';
 import { FaultError } from '../document/faults';
 import { calibrationWords, instrumentWords } from './instruments';
 import { readRegisterCsv, registerCsv } from './registerCsv';
-import { readItem, REGISTER_KINDS, REGISTERS, type RegisterItem, type RegisterKind } from './registers';
+import { readItem, REGISTERS, type RegisterItem } from './registers';
 
 const faultsOf = (f: () => unknown): string[] => {
 	try {

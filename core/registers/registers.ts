@@ -6,12 +6,9 @@ import 'reflect-metadata';
 import { FaultError, type Fault } from '../document/faults';
 import { Day, Int, Maybe, Name, Num, OneOf } from '../document/validators';
 import { readAs } from '../document/validate';
-import { BAR_METALS, POLARITIES, type Polarity } from '../document/words';
+import { BAR_METALS, POLARITIES, type Polarity, type RegisterKind } from '../document/words';
 import { BAR_SECTIONS } from '../holds/sections';
 import { QUANTITIES, QUANTITY_UNIT, type Quantity } from './instruments';
-
-export const REGISTER_KINDS = ['bar', 'strongback', 'clamp', 'instrument', 'source', 'tungsten', 'cup', 'filler'] as const;
-export type RegisterKind = (typeof REGISTER_KINDS)[number];
 
 class Item {
 	@Name() name!: string;

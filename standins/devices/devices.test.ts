@@ -1,8 +1,9 @@
 /** The simulated devices, asked as their program asks them. */
+import { DEVICE_KINDS } from '../../core/document/words';
 import { randomUUID } from 'node:crypto';
 import { describe, expect, it } from 'vitest';
 import { arcsOf, recognise, type ArcSample } from '../../core/devices/arcLog';
-import { DEVICE_KINDS, readReading } from '../../core/devices/readings';
+import { readReading } from '../../core/devices/readings';
 import type { Bench } from './device';
 import { arc, SIMULATED } from './kinds';
 

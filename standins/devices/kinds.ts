@@ -1,5 +1,5 @@
 /** The five devices as they are simulated: plausible, not exact. Own estimates. */
-import type { DeviceKind } from '../../core/devices/readings';
+import type { DeviceKind } from '../../core/document/words';
 import { scatter, type Bench, type Simulated, type Values } from './device';
 
 const round = (v: number, step: number) => Number((Math.round(v / step) * step).toFixed(6));

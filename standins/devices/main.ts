@@ -3,10 +3,10 @@
  * docs/devices.md; a line on its standard input presses its switch. `--hotter 1.3 --slower 1.2` make an arc log that is not as planned.
  */
 import 'reflect-metadata';
+import { DEVICE_KINDS, type DeviceKind } from '../../core/document/words';
 import { randomUUID } from 'node:crypto';
 import { createInterface } from 'node:readline';
 import { parseArgs } from 'node:util';
-import { DEVICE_KINDS, type DeviceKind } from '../../core/devices/readings';
 import type { Bench, Values } from './device';
 import { arc, SIMULATED } from './kinds';
 

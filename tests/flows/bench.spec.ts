@@ -191,3 +191,66 @@ test('a hold set by the planner locks the bench until the inspector has signed i
 	await expect(title(page)).not.toHaveText(/Hold:/, { timeout: 5000 });
 	await other.close();
 });
+
+test('devices at the piece: an arc is known for a run, the metal is logged with a press, a switch says Done; each line says that it was simulated', async ({
+	page
+}) => {
+	test.setTimeout(240_000);
+	await startPiece(page, 'With devices');
+	const piece = await page.locator('#piece').inputValue();
+	const bench = page.url();
+	// a planner puts them there
+	await page.goto('/devices');
+	const tag = Date.now().toString(36);
+	for (const [kind, name] of [
+		['Arc log', `Arcs ${tag}`],
+		['Temperature probe', `Probe ${tag}`],
+		['Foot switch', `Pedal ${tag}`]
+	]) {
+		await page.getByLabel('What it is').selectOption({ label: kind });
+		await page.getByLabel('Name').fill(name);
+		await page.getByRole('button', { name: 'Add it' }).click();
+		const card = page.getByRole('listitem').filter({ hasText: name });
+		await card.getByLabel('Stands at').selectOption(piece);
+		await card.getByRole('button', { name: `Start ${name}` }).click();
+		await expect(card.getByText('It runs.')).toBeVisible();
+	}
+	await accessible(page, 'devices');
+	const pedal = page.context();
+	await page.goto(bench);
+	await until(page, /Run 1 /);
+	await fits(page, 'devices');
+	const run = await title(page).innerText();
+	await expect(page.getByRole('group', { name: 'Devices' }).getByText(/arc burns/)).toBeVisible({ timeout: 30_000 });
+	// nobody touches the screen
+	await expect(title(page)).not.toHaveText(run.replace('\n', ''), { timeout: 120_000 });
+	await expect(page.getByText(/an arc of \d+ s is taken for Run 1/)).toBeVisible();
+	await fits(page, 'what an arc was taken for');
+	await page.getByRole('button', { name: 'Seen' }).click();
+	await page.getByRole('button', { name: 'Log this reading' }).click();
+	const before = await title(page).innerText();
+	const other = await pedal.newPage();
+	await other.goto('/devices');
+	await other
+		.getByRole('listitem')
+		.filter({ hasText: `Pedal ${tag}` })
+		.getByRole('button', { name: /^Press it/ })
+		.click();
+	await page.bringToFront();
+	await expect(title(page)).not.toHaveText(before.replace('\n', ''), { timeout: 20_000 });
+	const { events } = await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece);
+	const happened = events.filter((e: { kind: string }) => e.kind === 'happened').map((e: { data: object }) => e.data);
+	expect(happened).toContainEqual(
+		expect.objectContaining({ what: 'as-set', source: `Arcs ${tag} (simulated)`, currentA: expect.any(Number), volts: expect.any(Number) })
+	);
+	expect(happened).toContainEqual(expect.objectContaining({ what: 'metal', instrument: `Probe ${tag} (simulated)` }));
+	for (const name of ['Arcs', 'Probe', 'Pedal']) {
+		await other.bringToFront();
+		await other
+			.getByRole('listitem')
+			.filter({ hasText: `${name} ${tag}` })
+			.getByRole('button', { name: /^Put away/ })
+			.click();
+	}
+	await other.close();
+});

@@ -7,10 +7,12 @@
 		clock: number;
 		/** what an arc was taken for */
 		said: string;
-		mayWork: boolean;
+		/** a value of the metal has a use at this step */
+		mayLog: boolean;
+		onclear(): void;
 		onmetal(metalC: number, instrument: string): void;
 	}
-	let { watch, clock, said, mayWork, onmetal }: Props = $props();
+	let { watch, clock, said, mayLog, onclear, onmetal }: Props = $props();
 	const isNow = (heardAt: number) => clock - heardAt < STALE_MS;
 	const probe = $derived(watch.newest.probe);
 	const oxygen = $derived(watch.newest.oxygen);
@@ -18,15 +20,15 @@
 	const silent = $derived(watch.devices.filter((d) => d.kind !== 'gauge' && d.kind !== 'switch' && !isNow(watch.newest[d.kind]?.heardAt ?? 0)));
 </script>
 
-<div class="border-t border-steel-300 px-3 py-1 text-lg sm:px-5" role="group" aria-label="Devices">
+<div class="border-t border-steel-300 px-3 py-1 sm:px-5 sm:text-lg" role="group" aria-label="Devices">
 	<p class="flex flex-wrap items-center gap-x-5 gap-y-1">
 		{#if probe && isNow(probe.heardAt)}
 			<span
 				>{deviceName(probe.device)}: <span class="tab font-semibold">{probe.reading.metalC} °C</span>
-				{#if mayWork}<button
+				{#if mayLog}<button
 						type="button"
 						class="ml-2 min-h-14 rounded-sm border-2 border-steel-500 px-4"
-						onclick={() => onmetal(probe.reading.metalC!, deviceName(probe.device))}>Log it</button
+						onclick={() => onmetal(probe.reading.metalC!, deviceName(probe.device))}>Log this reading</button
 					>{/if}</span
 			>
 		{/if}
@@ -41,5 +43,9 @@
 			>{/if}
 		{#each silent as d (d.id)}<span class="text-steel-600">{deviceName(d)}: not heard</span>{/each}
 	</p>
-	{#if said}<p class="border-l-4 border-straw-600 bg-straw-50 px-2 py-1" role="status">{said}</p>{/if}
+	<div role="status">
+		{#if said}<p class="flex items-center gap-2 border-l-4 border-straw-600 bg-straw-50 pl-2">
+				<span class="flex-1">{said}</span><button type="button" class="min-h-14 px-3 text-primary-700 underline" onclick={onclear}>Seen</button>
+			</p>{/if}
+	</div>
 </div>

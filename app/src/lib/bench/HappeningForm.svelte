@@ -32,7 +32,7 @@
 		source: view.shop.sources
 	});
 	const typed = $derived(readTyped('happened', what, text, now?.step.id, view.plan, unit));
-	const box = 'mt-1 min-h-14 w-full rounded-sm border-steel-400 text-xl';
+	const box = 'mt-1 min-h-14 w-full rounded-sm border border-steel-500 bg-white px-3 text-xl';
 </script>
 
 <form

@@ -19,7 +19,7 @@
 	// taken once: the form is made anew for another step
 	let text = $state(untrack(() => ({ fromMm: length(stretch[0], unit, unit === 'in' ? 3 : 1).replace(/ (mm|in)$/, ''), toMm: '' })));
 	const typed = $derived(readTyped('laid', undefined, text, now.step.id, view.plan, unit));
-	const box = 'tab mt-1 min-h-14 w-full rounded-sm border-steel-400 text-xl';
+	const box = 'tab mt-1 min-h-14 w-full rounded-sm border border-steel-500 bg-white px-3 text-xl';
 	const big = 'min-h-16 rounded-sm px-6 text-xl font-semibold';
 </script>
 

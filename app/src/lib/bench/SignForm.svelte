@@ -27,7 +27,7 @@
 	let text = $state<Partial<Record<DataField, string>>>({});
 	let note = $state('');
 	const typed = $derived(readTyped('hold-signed', undefined, text, step.id, view.plan, unit));
-	const box = 'mt-1 min-h-14 w-full rounded-sm border-steel-400 text-xl';
+	const box = 'mt-1 min-h-14 w-full rounded-sm border border-steel-500 bg-white px-3 text-xl';
 	const big = 'min-h-16 rounded-sm px-6 text-xl font-semibold disabled:bg-steel-300';
 	const more = $derived({ ...(note.trim() ? { note: note.trim() } : {}) });
 </script>

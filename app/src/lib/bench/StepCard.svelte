@@ -6,11 +6,12 @@
 	import { currentWords, rampWords } from '$core/weldout/currentWords';
 	import { fillerOf } from '$core/weldout/fillerWords';
 	import type { StepNow } from '$core/weldout/logbook';
+	import { movedWords, type Moved } from '$core/weldout/moves';
 	import { stepLines } from '$core/weldout/stepWords';
 	import { stepHelp } from '$core/weldout/stepHelp';
 	import RunTape from '$lib/seam-tape/RunTape.svelte';
 	import PiecePicture from '$lib/ui/PiecePicture.svelte';
-	import { duration, length } from '$lib/units';
+	import { duration, length, quantity } from '$lib/units';
 	import type { BenchPlanView } from './view';
 
 	interface Props {
@@ -27,9 +28,14 @@
 		isLimitReached?: boolean;
 		/** s until it is cool enough to be measured */
 		coolIn?: number;
+		/** s until what holds it may come off; until it may be filled */
+		unclampIn?: number;
+		fillIn?: number;
+		/** what this run moves, once it is known */
+		moved?: readonly Moved[];
 		measureHref: string;
 	}
-	let { now, view, unit, lies, left, isByHeat = false, isLimitReached = true, coolIn, measureHref }: Props = $props();
+	let { now, view, unit, lies, left, isByHeat = false, isLimitReached = true, coolIn, unclampIn, fillIn, moved, measureHref }: Props = $props();
 	const step = $derived(now.step);
 	const plan = $derived(view.plan);
 	const settings = $derived(step.kind === 'run' ? plan.settings.find((s) => s.id === step.settings) : undefined);
@@ -51,7 +57,8 @@
 		return joint ? { joint: joint.id } : { letters: true };
 	});
 	const bare = (mm: number) => length(mm, unit, 1).replace(/ (mm|in)$/, '');
-	const help = $derived(stepHelp(step));
+	const signed = (v: number, u: 'mm' | '°') => `${v > 0 ? '+' : ''}${quantity(v, u, unit)}`;
+	const help = $derived([...stepHelp(step), ...(step.kind === 'run' && moved ? [movedWords(moved, signed)] : [])]);
 	let isHelpOpen = $state(false);
 </script>
 
@@ -121,6 +128,7 @@
 			{#if coolIn}<p class="mb-2 border-l-4 border-straw-600 bg-straw-100 px-3 py-2 text-xl">
 					Still warm: about {duration(coolIn)} until what is read is what it will be.
 				</p>{/if}
+			{#if fillIn}<p class="mb-2 text-lg text-steel-700">Not filled with water before {duration(fillIn)} from now.</p>{/if}
 			<p class="text-xl text-steel-700">
 				{step.features.length === 1 ? 'One feature' : `${step.features.length} features`} to read now, then come back here:
 			</p>
@@ -131,6 +139,9 @@
 				>Open Measure</a
 			>
 		{:else}
+			{#if unclampIn}<p class="mb-2 border-l-4 border-straw-600 bg-straw-100 px-3 py-2 text-xl">
+					Still hot: about {duration(unclampIn)} until a hand may stay on it. What comes off before then lets it spring further.
+				</p>{/if}
 			{#each stepLines(step, plan, (mm) => length(mm, unit, 1)) as line, i (i)}
 				<p class="mt-1 {i === 0 && step.kind !== 'look' ? 'text-2xl' : 'text-xl text-steel-700'}">{line}</p>
 			{:else}

@@ -1,6 +1,7 @@
 /** What devices at a piece send, as a page follows it: the newest value of each kind, arcs as they go out, presses as they come. */
+import type { DeviceKind } from '$core/document/words';
 import { arcsOf, type Arc, type ArcSample } from '$core/devices/arcLog';
-import type { DeviceKind, DeviceReading } from '$core/devices/readings';
+import type { DeviceReading } from '$core/devices/readings';
 import { call } from '$lib/call';
 
 export interface DeviceHere {

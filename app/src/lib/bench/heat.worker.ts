@@ -21,6 +21,8 @@ export interface HeatQuestion {
 export interface HeatAnswer {
 	readyAt?: number;
 	coolAt?: number;
+	unclampAt?: number;
+	fillAt?: number;
 	isLimitReached: boolean;
 }
 
@@ -41,7 +43,13 @@ const api = {
 		const nextRun = plan.runs.slice(endedAt.length).find((r) => r.id === next || r.id.startsWith(`${next}.`))?.id;
 		const clock: HeatClock = heatClock(plan, known.mesh, endedAt.map(of), nextRun, reading);
 		const ms = (s: number | undefined) => (s === undefined ? undefined : zero + 1000 * s);
-		return { readyAt: ms(clock.readyS), coolAt: ms(clock.coolS), isLimitReached: clock.isLimitReached };
+		return {
+			readyAt: ms(clock.readyS),
+			coolAt: ms(clock.coolS),
+			unclampAt: ms(clock.unclampS),
+			fillAt: ms(clock.fillS),
+			isLimitReached: clock.isLimitReached
+		};
 	}
 };
 export type HeatApi = typeof api;

@@ -40,6 +40,8 @@
 <Panel title="Chill block sizing">
 	{#if !plan.runs.length}
 		<p class="text-sm text-steel-600">No runs yet: the heat to take is not known.</p>
+	{:else if !seams.length}
+		<p class="text-sm text-steel-600" role="status">The heat to take comes with the forecast.</p>
 	{:else}
 		<div class="grid grid-cols-2 gap-2">
 			<NumberField label="Rise allowed in one run" unit="K" value={rise} min={1} max={400} onchange={(v) => (rise = v ?? 40)} />

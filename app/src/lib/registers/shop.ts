@@ -1,4 +1,5 @@
-import type { ItemOf, RegisterItem, RegisterKind } from '$core/registers/registers';
+import type { RegisterKind } from '$core/document/words';
+import type { ItemOf, RegisterItem } from '$core/registers/registers';
 
 /** What the shop has, as a page gets it from the server. */
 export type Shop = readonly { id: string; kind: RegisterKind; item: RegisterItem }[];

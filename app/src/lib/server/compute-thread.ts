@@ -5,10 +5,13 @@ import { accessFindings } from '$core/access/access';
 import { FaultError } from '$core/document/faults';
 import { jobFileOf } from '$core/formats/jobFile';
 import { isRecord, jobRecordOf } from '$core/formats/jobRecord';
+import { ForecastCache } from '$core/forecast/cache';
+import { forecast } from '$core/forecast/forecast';
 import { lessonFrom } from '$core/learn/fromPiece';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
+import { movedByRuns } from '$core/weldout/moves';
 import type { ComputeAnswer, ComputeTask, ReadFile } from './compute';
 import { parseJson, planBody } from './parse';
 import { makeSheet } from './sheets';
@@ -19,6 +22,8 @@ function work(task: ComputeTask): unknown {
 			return lessonFrom(task.plan, task.prior, task.readings, new Set(task.fresh), kernelFactory(WebAssembly));
 		case 'bench':
 			return benchPlan(task.plan);
+		case 'moved':
+			return movedByRuns(forecast(task.plan, { factors: task.factors, cache: new ForecastCache(kernelFactory(WebAssembly)) }).result, task.plan.runs);
 		case 'access':
 			return accessFindings(task.plan, assemblyMesh(task.plan));
 		case 'sheet':

@@ -11,6 +11,7 @@ import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
 import type { BenchPlan } from '$core/weldout/benchPlan';
+import type { Moved } from '$core/weldout/moves';
 import type { PlanBody } from './dto';
 import { planBody } from './parse';
 import type { SheetTask } from './sheets';
@@ -25,6 +26,7 @@ export type ReadFile = { record: JobRecord; file?: undefined } | { file: JobFile
 export type ComputeTask =
 	| ({ kind: 'lesson' } & LessonTask)
 	| { kind: 'bench'; plan: PlanDocument }
+	| { kind: 'moved'; plan: PlanDocument; factors: ShopFactors }
 	| { kind: 'access'; plan: PlanDocument }
 	| { kind: 'sheet'; task: SheetTask }
 	| { kind: 'read'; text: string }
@@ -74,17 +76,24 @@ const LARGE = 100_000;
 /** The body of a save, read and found sound. @throws FaultError */
 export const readPlanBody = async (text: string) => (text.length > LARGE ? inThread<PlanBody>({ kind: 'plan-body', text }) : planBody(text));
 
-/** Steps of a plan as it was stored, with their pictures: worked out once, and by whoever asks first. */
-const kept = new Map<string, Promise<BenchPlan>>();
+type Stored = { id: string; version: number; document: PlanDocument };
 const MOST_KEPT = 100;
-export function benchPlanOf(stored: { id: string; version: number; document: PlanDocument }): Promise<BenchPlan> {
-	const key = `${stored.id}/${stored.version}`;
-	let steps = kept.get(key);
-	if (!steps) {
-		if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
-		kept.set(key, (steps = inThread<BenchPlan>({ kind: 'bench', plan: stored.document })));
-		// a fault is not kept: whoever asks next tries again
-		steps.catch(() => kept.delete(key));
-	}
-	return steps;
+/** Worked out once for a plan as it was stored, and by whoever asks first. */
+function onceAPlan<A extends unknown[], T>(work: (plan: PlanDocument, ...more: A) => Promise<T>): (stored: Stored, ...more: A) => Promise<T> {
+	const kept = new Map<string, Promise<T>>();
+	return ({ id, version, document }, ...more) => {
+		const key = `${id}/${version}`;
+		let answer = kept.get(key);
+		if (!answer) {
+			if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
+			kept.set(key, (answer = work(document, ...more)));
+			// a fault is not kept: whoever asks next tries again
+			answer.catch(() => kept.delete(key));
+		}
+		return answer;
+	};
 }
+/** Steps with their pictures. */
+export const benchPlanOf = onceAPlan((plan) => inThread<BenchPlan>({ kind: 'bench', plan }));
+/** What each run moves, by the factors in force when it was first asked. */
+export const movedOf = onceAPlan((plan, factors: ShopFactors) => inThread<Record<string, Moved[]>>({ kind: 'moved', plan, factors }));

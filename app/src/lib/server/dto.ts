@@ -11,11 +11,13 @@ import {
 	type EventKind,
 	type InspectorMayWeld,
 	type Moment,
-	type Posture
+	type Posture,
+	DEVICE_KINDS,
+	type DeviceKind,
+	REGISTER_KINDS,
+	type RegisterKind
 } from '$core/document/words';
 import { METHODS, type Method } from '$core/measure/methods';
-import { DEVICE_KINDS, type DeviceKind } from '$core/devices/readings';
-import { REGISTER_KINDS, type RegisterKind } from '$core/registers/registers';
 import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
 import type { Role } from '$store/auth';

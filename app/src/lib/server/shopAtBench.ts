@@ -1,5 +1,6 @@
+import type { RegisterKind } from '$core/document/words';
 import { instrumentWords, type Quantity } from '$core/registers/instruments';
-import type { ItemOf, RegisterItem, RegisterKind } from '$core/registers/registers';
+import type { ItemOf, RegisterItem } from '$core/registers/registers';
 import type { ShopAtBench } from '$lib/bench/view';
 
 /** From the registers, what the bench picks from: names only, so that it works without the server. */

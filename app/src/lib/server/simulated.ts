@@ -1,7 +1,7 @@
 /** The small programs that stand in for devices, as this server has started them: each sends as a real one would, and ends with the server. */
+import type { DeviceKind } from '$core/document/words';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { resolve } from 'node:path';
-import type { DeviceKind } from '$core/devices/readings';
 import { StateError } from '$store/jobs';
 import { log } from './log';
 

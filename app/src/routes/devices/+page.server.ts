@@ -1,4 +1,5 @@
-import { DEVICE, DEVICE_KINDS } from '$core/devices/readings';
+import { DEVICE_KINDS } from '$core/document/words';
+import { DEVICE } from '$core/devices/readings';
 import { isSimulating } from '$lib/server/simulated';
 import { piecesAtBench } from '$store/bench';
 import { getDb } from '$store/database';

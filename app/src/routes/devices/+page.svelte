@@ -1,7 +1,7 @@
 <script lang="ts">
+	import type { DeviceKind } from '$core/document/words';
 	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
-	import type { DeviceKind } from '$core/devices/readings';
 	import { call, type Refusal } from '$lib/call';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';

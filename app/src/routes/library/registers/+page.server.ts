@@ -1,4 +1,5 @@
-import { REGISTER_KINDS, REGISTERS } from '$core/registers/registers';
+import { REGISTER_KINDS } from '$core/document/words';
+import { REGISTERS } from '$core/registers/registers';
 import { getDb } from '$store/database';
 import { listRegister } from '$store/registers';
 

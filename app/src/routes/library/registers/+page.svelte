@@ -93,7 +93,7 @@
 				<div class="min-w-48 flex-1">
 					<Label for="wanted" class="mb-1 text-steel-700">Find</Label><Input id="wanted" size="sm" type="search" bind:value={wanted} />
 				</div>
-				<Button size="sm" onclick={() => (open = 'new')}>Add a {register.one}</Button>
+				<Button size="sm" onclick={() => (open = 'new')}>Add {'aeiou'.includes(register.one[0]) ? 'an' : 'a'} {register.one}</Button>
 				<a class="py-1.5 text-sm text-primary-700 underline" href="/api/registers/{data.kind}/csv" download>Save as CSV</a>
 				<label class="cursor-pointer py-1.5 text-sm text-primary-700 underline focus-within:outline-2"
 					>Read a CSV in<input type="file" class="sr-only" accept=".csv,text/csv" onchange={takeIn} /></label
@@ -131,7 +131,7 @@
 							{#each shown as row (row.id)}
 								<tr class="border-t border-steel-200 align-top {row.archivedAt ? 'text-steel-600' : ''}">
 									{#each register.fields as f, i (f.key)}
-										<td class="py-1.5 pr-3 {i ? 'tab' : 'font-medium'}"
+										<td class="py-1.5 pr-3 {i ? 'tab' : 'font-medium'} {f.is === 'day' ? 'whitespace-nowrap' : ''}"
 											>{cell(row, f)}{#if f.key === 'name' && row.archivedAt}
 												(put away){/if}{#if f.key === 'dueOn' && out(row)}
 												<strong class="block text-plum-700">ran out</strong>{/if}</td

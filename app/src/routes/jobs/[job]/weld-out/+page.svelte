@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { EVENT_WORDS, PIECE_WORDS, type EventKind } from '$core/document/words';
 	import { dataWords, type EventData } from '$core/weldout/happenings';
+	import type { Moved } from '$core/weldout/moves';
 	import { whereItStands, type LogLine } from '$core/weldout/logbook';
 	import { onMount, untrack } from 'svelte';
 	import { goto, invalidate } from '$app/navigation';
@@ -99,6 +100,9 @@
 	const seconds = $derived(until === undefined ? undefined : Math.max(0, (until - clock) / 1000));
 	/** said where it matters: how long until it may be measured */
 	const coolIn = $derived(heat.answer?.coolAt === undefined ? undefined : Math.max(0, (heat.answer.coolAt - clock) / 1000));
+	/** until what holds it may come off, and until it may be filled, s */
+	const unclampIn = $derived(heat.answer?.unclampAt === undefined ? undefined : Math.max(0, (heat.answer.unclampAt - clock) / 1000));
+	const fillIn = $derived(heat.answer?.fillAt === undefined ? undefined : Math.max(0, (heat.answer.fillAt - clock) / 1000));
 	// a wait begins by itself when its turn comes: the clock is in the log, so a reload or another tablet goes on with it
 	$effect(() => {
 		const id = step?.id;
@@ -211,6 +215,11 @@
 		// with the server gone there is nothing to ask, and the page would be lost
 		if (!log.unsent.length) await invalidate('sarta:job');
 	}
+	let moved = $state.raw<Record<string, Moved[]>>({});
+	$effect(() => {
+		const asked = data.moved as Promise<Record<string, Moved[]>> | undefined;
+		void asked?.then((m) => (moved = m));
+	});
 	const isWorking = $derived(Boolean(step) && at.isStarted && !at.isFinished && !at.isPaused && mayWork);
 	/** any switch that types one of these goes on, or asks to take back */
 	function key(e: KeyboardEvent) {
@@ -403,6 +412,9 @@
 					view={data.view}
 					{unit}
 					lies={at.lies}
+					unclampIn={step.kind === 'hold' && !step.on ? unclampIn : undefined}
+					fillIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? fillIn : undefined}
+					moved={step.kind === 'run' ? moved[step.run] : undefined}
 					left={seconds}
 					isByHeat={step.kind === 'wait' && step.id !== 'wait:purge' && heat.answer !== undefined}
 					isLimitReached={heat.answer?.isLimitReached ?? true}
@@ -421,11 +433,12 @@
 				{#if data.piece}<StepPhotographs piece={data.piece.id} step={step.id} />{/if}
 			{/if}
 		</div>
-		{#if watch.devices.length}<DeviceStrip
+		{#if watch.devices.length && !open}<DeviceStrip
 				{watch}
 				{clock}
 				said={arcSaid}
-				{mayWork}
+				mayLog={mayWork && (step.kind === 'wait' || step.kind === 'measure' || step.kind === 'run')}
+				onclear={() => (arcSaid = '')}
 				onmetal={(metalC, instrument) => add('happened', step.id, { data: { what: 'metal', metalC, instrument } })}
 			/>{/if}
 		{#if after && !open}<p class="truncate border-t border-steel-300 px-3 py-1 text-lg text-steel-700 sm:px-5">Next: {after}</p>{/if}

@@ -1,6 +1,6 @@
+import { REGISTER_KINDS, type RegisterKind } from '$core/document/words';
 import { json } from '@sveltejs/kit';
 import { readRegisterCsv, registerCsv } from '$core/registers/registerCsv';
-import { REGISTER_KINDS, type RegisterKind } from '$core/registers/registers';
 import { answer, BODY_LIMIT, personOf, readText } from '$lib/server/api';
 import { asFile } from '$lib/server/sheet';
 import { getDb } from '$store/database';
