@@ -19,14 +19,3 @@ export interface Simulated {
 	/** its switch was pressed */
 	press?(): Values[];
 }
-
-/** Between 0 and 1, the same row of numbers from the same beginning (mulberry32, public domain). */
-export function scatter(seed: number): () => number {
-	let a = seed >>> 0;
-	return () => {
-		a = (a + 0x6d2b79f5) >>> 0;
-		let t = Math.imul(a ^ (a >>> 15), 1 | a);
-		t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-	};
-}

@@ -1,12 +1,13 @@
 /** The five devices as they are simulated: plausible, not exact. Own estimates. */
 import type { DeviceKind } from '../../core/document/words';
-import { scatter, type Bench, type Simulated, type Values } from './device';
+import { uniformFrom } from '../../core/linalg/random';
+import type { Bench, Simulated, Values } from './device';
 
 const round = (v: number, step: number) => Number((Math.round(v / step) * step).toFixed(6));
 
 /** Metal that cools after the last arc as a plate in still air does, read to a tenth of a kelvin. */
 function probe(seed: number): Simulated {
-	const next = scatter(seed);
+	const next = uniformFrom(seed);
 	return {
 		everyMs: 1000,
 		read(at, bench) {
@@ -19,7 +20,7 @@ function probe(seed: number): Simulated {
 
 /** Strikes a little after a run has come up, burns about as long and as hot as planned, with ramps; then waits for the next. @param hotter, slower shares of the plan's */
 export function arc(seed: number, hotter = 1, slower = 1): Simulated {
-	const next = scatter(seed);
+	const next = uniformFrom(seed);
 	let burning: { step: string; from: number; forMs: number; amps: number; volts: number } | undefined;
 	let seen: { step: string; at: number } | undefined;
 	let done: string | undefined;
@@ -58,13 +59,13 @@ export function arc(seed: number, hotter = 1, slower = 1): Simulated {
 
 /** A dial that has settled: one value each time its button is pressed. */
 function gauge(seed: number): Simulated {
-	const next = scatter(seed);
+	const next = uniformFrom(seed);
 	return { everyMs: 1000, read: () => [], press: () => [{ value: round(0.1 + 0.5 * next(), 0.01), unit: 'mm' }] };
 }
 
 /** Air swept out as by a stirred volume: from a fifth to a few hundredths. */
 function oxygen(seed: number): Simulated {
-	const next = scatter(seed);
+	const next = uniformFrom(seed);
 	let begun: number | undefined;
 	return {
 		everyMs: 1000,
