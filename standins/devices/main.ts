@@ -56,5 +56,7 @@ async function turn() {
 	await send().catch(() => undefined);
 	isBusy = false;
 }
-createInterface({ input: process.stdin }).on('line', () => waiting.push(...(device.press?.() ?? []).map(line)));
+const input = createInterface({ input: process.stdin }).on('line', () => waiting.push(...(device.press?.() ?? []).map(line)));
+// whoever started it is gone, however it ended
+if (process.env.SARTA_DEVICE_CHILD) input.on('close', () => process.exit(0));
 setInterval(() => void turn(), device.everyMs);

@@ -5,6 +5,7 @@ import { answer, readText, refuse } from '$lib/server/api';
 import { atTheBench } from '$lib/server/atTheBench';
 import { getDb } from '$store/database';
 import { addReadings, deviceByToken } from '$store/devices';
+import { getPiece } from '$store/jobs';
 
 /** A device that was cut off for a while sends what it has kept, in several of these. */
 const LIMIT = 200_000;
@@ -19,6 +20,9 @@ export const POST = (event) =>
 		const { pieceId } = device;
 		const text = await readText(request, LIMIT);
 		if (!pieceId) return refuse(409, `${device.name} stands at no piece: put it at one on the page Devices.`);
+		const { state, serial } = await getPiece(getDb(), pieceId);
+		if (state === 'handed-over')
+			return refuse(409, `Piece ${serial}, where ${device.name} stands, is handed over: nothing is measured on it any more.`);
 		const lines = readLines(text, request.headers.get('content-type') ?? '');
 		const sound: DeviceReading[] = [];
 		const refused: { line: number; message: string }[] = [];
