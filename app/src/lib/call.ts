@@ -1,4 +1,5 @@
 /** Calls to the server: an answer, or a refusal in the one shape every route uses. */
+import { heardDate } from '$lib/desk/clock';
 import type { Fault } from '$core/document/faults';
 
 export interface Refusal {
@@ -24,6 +25,7 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'PATCH', path: st
 			refusal: { status: 0, message: 'The server cannot be reached. What is on this page stays here: try again when it is back.', faults: [] }
 		};
 	}
+	heardDate(response.headers.get('date'));
 	const data = (await response.json().catch(() => ({}))) as Record<string, unknown>;
 	if (response.ok) return { ok: true, data: data as T };
 	return {

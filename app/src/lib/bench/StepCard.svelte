@@ -9,6 +9,7 @@
 	import { movedWords, type Moved } from '$core/weldout/moves';
 	import { stepLines } from '$core/weldout/stepWords';
 	import { stepHelp } from '$core/weldout/stepHelp';
+	import MetalRead from './MetalRead.svelte';
 	import RunTape from '$lib/seam-tape/RunTape.svelte';
 	import PiecePicture from '$lib/ui/PiecePicture.svelte';
 	import { duration, length, quantity } from '$lib/units';
@@ -34,8 +35,24 @@
 		/** what this run moves, once it is known */
 		moved?: readonly Moved[];
 		measureHref: string;
+		/** the metal was read: absent where whoever looks may not log */
+		onmetal?: (metalC: number, instrument: string) => void;
 	}
-	let { now, view, unit, lies, left, isByHeat = false, isLimitReached = true, coolIn, unclampIn, fillIn, moved, measureHref }: Props = $props();
+	let {
+		now,
+		view,
+		unit,
+		lies,
+		left,
+		isByHeat = false,
+		isLimitReached = true,
+		coolIn,
+		unclampIn,
+		fillIn,
+		moved,
+		measureHref,
+		onmetal
+	}: Props = $props();
 	const step = $derived(now.step);
 	const plan = $derived(view.plan);
 	const settings = $derived(step.kind === 'run' ? plan.settings.find((s) => s.id === step.settings) : undefined);
@@ -121,9 +138,15 @@
 				{left === 0
 					? 'Time is up. Feel with a thermometer, not a hand.'
 					: isByHeat
-						? 'Worked out from the arcs as they were laid. A reading (Otherwise, Metal read) corrects it.'
+						? 'Worked out from the arcs as they were laid. A reading corrects it.'
 						: 'An estimate from the heat put in: a contact thermometer decides.'}
 			</p>
+			{#if onmetal && step.id !== 'wait:purge'}<MetalRead
+					{plan}
+					step={step.id}
+					instruments={view.shop.instruments.metalC ?? []}
+					onread={onmetal}
+				/>{/if}
 		{:else if step.kind === 'measure'}
 			{#if coolIn}<p class="mb-2 border-l-4 border-straw-600 bg-straw-100 px-3 py-2 text-xl">
 					Still warm: about {duration(coolIn)} until what is read is what it will be.

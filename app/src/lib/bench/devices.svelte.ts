@@ -3,6 +3,7 @@ import type { DeviceKind } from '$core/document/words';
 import { arcsOf, type Arc, type ArcSample } from '$core/devices/arcLog';
 import type { DeviceReading } from '$core/devices/readings';
 import { call } from '$lib/call';
+import { shopNow } from '$lib/desk/clock';
 
 export interface DeviceHere {
 	id: string;
@@ -72,7 +73,7 @@ export class DeviceWatch {
 	private take({ devices, readings, last }: Heard) {
 		if (JSON.stringify(devices) !== JSON.stringify(this.devices)) this.devices = devices;
 		this.after = last;
-		const now = Date.now();
+		const now = shopNow();
 		const newest = { ...this.newest };
 		for (const { deviceId, reading } of readings) {
 			const device = devices.find((d) => d.id === deviceId);

@@ -6,6 +6,7 @@ import { call } from '$lib/call';
 import { uuid } from '$lib/uuid';
 import type { EventKind } from '$core/document/words';
 import type { LogLine } from '$core/weldout/logbook';
+import { shopNow } from './clock';
 import { fleetingTaps, openTaps, type RefusedTap, type Tap, type TapStore } from './taps';
 
 /** A line of the log as the server has it, or as it will. */
@@ -99,7 +100,7 @@ export class BenchQueue {
 			...(note ? { note } : {}),
 			...(about ? { about } : {}),
 			...(data ? { data } : {}),
-			happenedAt: new Date().toISOString(),
+			happenedAt: new Date(shopNow()).toISOString(),
 			...(this.stamp ? { stamp: this.stamp } : {})
 		};
 		this.waiting = [...this.waiting, tap];

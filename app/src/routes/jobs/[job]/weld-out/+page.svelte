@@ -16,6 +16,7 @@
 	import Replan from '$lib/bench/Replan.svelte';
 	import SignForm from '$lib/bench/SignForm.svelte';
 	import StepPhotographs from '$lib/bench/StepPhotographs.svelte';
+	import { shopNow } from '$lib/desk/clock';
 	import { BenchLog } from '$lib/desk/bench-log.svelte';
 	import type { LogEvent } from '$lib/desk/bench-queue.svelte';
 	import { length } from '$lib/units';
@@ -27,9 +28,9 @@
 		() => new BenchLog(data.piece?.id ?? '', data.events.map((e) => ({ ...e, happenedAt: new Date(e.happenedAt).toISOString() })) as LogEvent[])
 	);
 	const device = new BenchDevice();
-	let clock = $state(Date.now());
+	let clock = $state(shopNow());
 	onMount(() => {
-		const t = setInterval(() => (clock = Date.now()), 500);
+		const t = setInterval(() => (clock = shopNow()), 500);
 		const end = device.begin();
 		return () => {
 			clearInterval(t);
@@ -140,6 +141,8 @@
 	function add(kind: EventKind, id: string | undefined, more: { note?: string; data?: EventData } = {}) {
 		void log.add(kind, id, more);
 	}
+	const metalRead = (metalC: number, instrument: string) =>
+		add('happened', step?.id, { data: { what: 'metal', metalC, ...(instrument ? { instrument } : {}) } });
 	let middle = $state<HTMLElement>();
 	// what is new begins at its top
 	$effect(() => {
@@ -419,6 +422,7 @@
 					isByHeat={step.kind === 'wait' && step.id !== 'wait:purge' && heat.answer !== undefined}
 					isLimitReached={heat.answer?.isLimitReached ?? true}
 					coolIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? coolIn : undefined}
+					onmetal={mayWork ? metalRead : undefined}
 					measureHref="/jobs/{data.job.id}/measure?piece={data.piece?.id}{step.kind === 'measure' ? `&moment=${step.moment}` : ''}"
 				/>
 				{#if step.kind === 'sign'}{#key step.id}<SignForm
@@ -439,7 +443,7 @@
 				said={arcSaid}
 				mayLog={mayWork && (step.kind === 'wait' || step.kind === 'measure' || step.kind === 'run')}
 				onclear={() => (arcSaid = '')}
-				onmetal={(metalC, instrument) => add('happened', step.id, { data: { what: 'metal', metalC, instrument } })}
+				onmetal={metalRead}
 			/>{/if}
 		{#if after && !open}<p class="truncate border-t border-steel-300 px-3 py-1 text-lg text-steel-700 sm:px-5">Next: {after}</p>{/if}
 		{#if mayWork}
