@@ -3,7 +3,7 @@
 	import { FIELD_WORDS, HAPPENING, type DataField, type EventData, type HappeningKind } from '$core/weldout/happenings';
 	import type { StepNow } from '$core/weldout/logbook';
 	import { untrack } from 'svelte';
-	import { isLength, isWords, readTyped } from './typed';
+	import { filledFrom, isLength, isWords, readTyped } from './typed';
 	import type { BenchPlanView } from './view';
 
 	interface Props {
@@ -17,9 +17,7 @@
 	let { what, now, view, unit, onlog, onleave }: Props = $props();
 	const kind = $derived(HAPPENING[what]);
 	// taken once: the form is made anew for another step
-	let text = $state<Partial<Record<DataField, string>>>(
-		untrack(() => ({ joint: now && 'joint' in now.step ? now.step.joint : '', holdDown: now?.step.kind === 'hold' ? now.step.holdDown : '' }))
-	);
+	let text = $state<Partial<Record<DataField, string>>>(untrack(() => filledFrom(what, now?.step)));
 	let note = $state('');
 	const lists = $derived<Partial<Record<DataField, readonly { id: string; name: string }[]>>>({
 		joint: view.plan.joints.filter((j) => !j.stock),

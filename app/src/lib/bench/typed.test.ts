@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { make } from '$core/weldout/testing';
-import { readTyped } from './typed';
+import { benchPlan } from '$core/weldout/benchPlan';
+import { HAPPENING, HAPPENINGS, type DataField } from '$core/weldout/happenings';
+import { everything } from '$core/weldout/testing';
+import { filledFrom, readTyped } from './typed';
 
 const plan = make('open-trough');
 const [run] = plan.runs;
@@ -28,5 +31,26 @@ describe('what is typed at the bench', () => {
 			expect(typed.data).toBeUndefined();
 		}
 		expect(readTyped('laid', undefined, { fromMm: '5', toMm: '5' }, step, plan, 'mm').faults.join()).toMatch(/must differ/);
+	});
+	it('whatever went otherwise can be logged at any kind of step, from what the step says and what must be given', () => {
+		const { steps } = benchPlan(everything());
+		const all = everything();
+		const given: Partial<Record<DataField, string>> = {
+			stationMm: '1',
+			mm: '1',
+			metalC: '60',
+			filler: '308L',
+			currentA: '60',
+			part: all.parts[0].id
+		};
+		const kinds = [...new Map(steps.map((s) => [s.kind, s])).values()];
+		expect(kinds.length).toBeGreaterThan(8);
+		for (const s of kinds)
+			for (const what of HAPPENINGS) {
+				const text = filledFrom(what, s);
+				const fields = what === 'as-set' ? (['currentA'] as const) : HAPPENING[what].must;
+				for (const f of fields) text[f] ??= f === 'joint' ? all.joints.find((j) => !j.stock)!.id : f === 'holdDown' ? all.holdDowns[0].id : given[f];
+				expect(readTyped('happened', what, text, s.id, all, 'mm').faults, `${what} at ${s.kind}`).toEqual([]);
+			}
 	});
 });

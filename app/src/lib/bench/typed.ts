@@ -3,13 +3,23 @@ import { readAs } from '$core/document/validate';
 import type { PlanDocument } from '$core/document/schema';
 import type { EventKind } from '$core/document/words';
 import { parseLength, type LengthUnit } from '$core/units/length';
-import { dataFaults, EventData, FIELD_WORDS, type DataField, type HappeningKind } from '$core/weldout/happenings';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import { dataFaults, EventData, FIELD_WORDS, HAPPENING, type DataField, type HappeningKind } from '$core/weldout/happenings';
 
 /** Lengths, in the person's unit; the rest are numbers, but for names and what is chosen from a list. */
 const LENGTHS: readonly DataField[] = ['stationMm', 'mm', 'fromMm', 'toMm'];
 const WORDS: readonly DataField[] = ['filler', 'heat', 'joint', 'holdDown', 'part', 'witness', 'instrument', 'source'];
 export const isLength = (field: DataField) => LENGTHS.includes(field);
 export const isWords = (field: DataField) => WORDS.includes(field);
+
+/** What the step in hand says already of what is asked, and of nothing else. */
+export function filledFrom(what: HappeningKind, step: BenchStep | undefined): Partial<Record<DataField, string>> {
+	const said: Partial<Record<DataField, string>> = {
+		...(step && 'joint' in step ? { joint: step.joint } : {}),
+		...(step?.kind === 'hold' ? { holdDown: step.holdDown } : {})
+	};
+	return Object.fromEntries(HAPPENING[what].asks.flatMap((f) => (said[f] === undefined ? [] : [[f, said[f]]])));
+}
 
 export interface Typed {
 	data?: EventData;
