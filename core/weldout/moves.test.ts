@@ -30,7 +30,7 @@ describe('what a run moves', () => {
 	it('in words, in the person’s unit; nothing is said while it is not known', () => {
 		const quantity = (v: number, u: Moved['unit']) => `${v > 0 ? '+' : ''}${v.toFixed(2)} ${u}`;
 		expect(movedWords(undefined, quantity)).toBe('');
-		expect(movedWords([], quantity)).toMatch(/moves nothing that could be read/);
+		expect(movedWords([], quantity)).toMatch(/moves none of the lengths and angles/);
 		expect(movedWords([{ feature: 'Mouth width', unit: 'mm', value: -0.21, all: -0.57 }], quantity)).toMatch(
 			/^By the forecast this run moves Mouth width by -0.21 mm of -0.57 mm in all\. Hotter or slower/
 		);

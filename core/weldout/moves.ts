@@ -37,7 +37,8 @@ export function movedByRuns(forecast: Pick<Forecast, 'features'>, runs: readonly
 /** In a sentence. @param quantity a value in the person's unit, with its sign */
 export function movedWords(moved: readonly Moved[] | undefined, quantity: (value: number, unit: Moved['unit']) => string): string {
 	if (!moved) return '';
-	if (!moved.length) return 'By the forecast this run moves nothing that could be read: it is laid for the joint.';
+	if (!moved.length)
+		return 'By the forecast this run alone moves none of the lengths and angles by as much as could be read. What a panel waves is not told run by run.';
 	const parts = moved.map((m) => `${m.feature} by ${quantity(m.value, m.unit)} of ${quantity(m.all, m.unit)} in all`);
 	return `By the forecast this run moves ${parts.join(', and ')}. Hotter or slower than planned it moves them more, faster or colder less.`;
 }

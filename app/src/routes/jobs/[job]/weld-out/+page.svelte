@@ -185,6 +185,8 @@
 		const w = watch;
 		return data.piece ? untrack(() => w.begin()) : undefined;
 	});
+	/** a probe at the piece says it by itself */
+	const isProbed = $derived(clock - (watch.newest.probe?.heardAt ?? 0) < STALE_MS);
 	const oxygen = $derived.by(() => {
 		const o = watch.newest.oxygen;
 		return o && clock - o.heardAt < STALE_MS ? { pct: o.reading.oxygenPct!, instrument: deviceName(o.device) } : undefined;
@@ -422,7 +424,7 @@
 					isByHeat={step.kind === 'wait' && step.id !== 'wait:purge' && heat.answer !== undefined}
 					isLimitReached={heat.answer?.isLimitReached ?? true}
 					coolIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? coolIn : undefined}
-					onmetal={mayWork ? metalRead : undefined}
+					onmetal={mayWork && !isProbed ? metalRead : undefined}
 					measureHref="/jobs/{data.job.id}/measure?piece={data.piece?.id}{step.kind === 'measure' ? `&moment=${step.moment}` : ''}"
 				/>
 				{#if step.kind === 'sign'}{#key step.id}<SignForm
