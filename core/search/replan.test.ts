@@ -14,7 +14,7 @@ import { benchPlan } from '../weldout/benchPlan';
 import { whereItStands, type LogLine } from '../weldout/logbook';
 import { make } from '../weldout/testing';
 import { DEFAULT_GOALS, featureCost, type SearchGoals } from './cost';
-import { planFromHere, replan } from './replan';
+import { planFromHere, replan, type Replan } from './replan';
 
 const kernel = kernelFactory(WebAssembly);
 const factors = priorFactors();
@@ -58,8 +58,17 @@ const valuesOf = (p: PlanDocument) =>
 const reversed = (r: Run): Run => ({ ...r, fromMm: r.toMm, toMm: r.fromMm });
 
 describe('planning on from a piece that is half welded', () => {
-	const found = ask(half);
+	/** where it ends as planned, each time something was told */
+	const told: number[][] = [];
+	const found = ask(half, {
+		tell: (_: string, __: number, soFar?: Replan) => void (soFar && told.push(soFar.ways[0].ends.map((e) => e.predicted)))
+	});
 	const [asPlanned, ...better] = found.ways;
+	it('tells the first figures before the heat of what lies is worked out, and puts them right with it', () => {
+		forecast(plan, { factors, cache }).result.features.forEach((f, k) => expect(told[0][k]).toBeCloseTo(f.predicted, 9));
+		asPlanned.ends.forEach((e, k) => expect(told[1][k]).toBe(e.predicted));
+		expect(told[0]).not.toEqual(told[1]);
+	});
 	it('laid as planned, it ends where the plan’s own forecast has it', () => {
 		expect(found.laid).toBe(plan.runs.length - LEFT);
 		valuesOf(plan).forEach((v, k) => expect(asPlanned.ends[k].predicted).toBeCloseTo(v, 9));

@@ -107,6 +107,8 @@ class Replanning {
 	private readonly open: Run[];
 	private readonly offsets: (number | undefined)[];
 	private readonly ways: WayOn[] = [];
+	/** without and with what earlier runs have left in heat */
+	private readonly cold: QuickForecast;
 	private readonly now: QuickForecast;
 	private readonly before: number;
 	private stopped = false;
@@ -129,11 +131,15 @@ class Replanning {
 		this.plan = { ...run, runs: [...run.runs.filter(isBegun).map((r) => ({ ...r, locked: true })), ...run.runs.filter((r) => !isBegun(r))] };
 		this.open = this.plan.runs.filter((r) => !isBegun(r));
 		this.tell('Where it will end', 0);
-		this.now = this.forecastOf(this.plan);
+		this.cold = forecast(this.plan, { factors: this.factors, cache: this.cache });
 		this.offsets = issued.features.map((f, k) => this.offsetOf(f.id, k, readings));
+		// somebody waits with a torch: the first figures do not wait for the heat, which takes several times as long
+		this.ways.push({ id: 'as-planned', label: 'As planned', ends: this.endsOf(this.cold), gain: 0 });
+		this.tell('Where it will end, with the heat of what lies', 0.05);
+		this.now = this.cold.warmed();
 		const ends = this.endsOf(this.now);
 		this.before = this.costOf(ends);
-		this.ways.push({ id: 'as-planned', label: 'As planned', ends, gain: 0 });
+		this.ways[0] = { ...this.ways[0], ends };
 		this.tell('Where it will end', 0.1);
 	}
 
@@ -157,7 +163,7 @@ class Replanning {
 	private offsetOf(feature: string, k: number, readings: readonly ReadSoFar[]): number | undefined {
 		const own = readings.filter((r) => r.feature === feature && r.moment === 'as-tacked').sort((p, q) => p.at - q.at);
 		const last = own[own.length - 1];
-		return last && last.value - this.now.result.features[k].moments['as-tacked'].predicted;
+		return last && last.value - this.cold.result.features[k].moments['as-tacked'].predicted;
 	}
 	private endsOf(q: QuickForecast): End[] {
 		return q.result.features.map(({ predicted, low, high }, k) => {
@@ -181,8 +187,7 @@ class Replanning {
 	private tryOrders() {
 		if (this.open.length < 2 || this.stopped || orderIsTied(this.plan)) return;
 		this.tell('Another order of what is left', 0.15);
-		const cold = forecast(this.plan, { factors: this.factors, cache: this.cache });
-		const search = new OrderSearch(cold.analysis, scalesOf(this.factors.mean), this.options.goals, this.now.analysis);
+		const search = new OrderSearch(this.cold.analysis, scalesOf(this.factors.mean), this.options.goals, this.now.analysis);
 		const found = search.run([], (p) => {
 			if (this.options.stop?.()) {
 				this.stopped = true;
