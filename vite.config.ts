@@ -44,7 +44,7 @@ export default defineConfig({
 			{
 				oxc,
 				resolve: { alias },
-				test: { name: 'integration', include: ['tests/contracts/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 120_000, fileParallelism: false }
+				test: { name: 'integration', include: ['tests/contracts/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 120_000, fileParallelism: false }
 			}
 		]
 	}
