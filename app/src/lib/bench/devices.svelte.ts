@@ -33,6 +33,8 @@ const LOOK_MS = 1000;
 const SELDOM_MS = 8000;
 /** A value older than this is not what the device reads now. */
 export const STALE_MS = 15_000;
+/** What was pressed or sent while nobody looked for this long was meant for another step, ms. */
+const LATE_MS = 5000;
 /** Of a source's log, what may still belong to an arc that burns. */
 const MOST_SAMPLES = 4000;
 
@@ -47,6 +49,7 @@ export class DeviceWatch {
 	private timer?: ReturnType<typeof setTimeout>;
 	private isGone = false;
 	private samples: ArcSample[] = [];
+	private lookedAt = shopNow();
 
 	/** @param after number of the newest reading when the page was made: what came before is past */
 	constructor(
@@ -74,12 +77,15 @@ export class DeviceWatch {
 		if (JSON.stringify(devices) !== JSON.stringify(this.devices)) this.devices = devices;
 		this.after = last;
 		const now = shopNow();
+		const isLate = now - this.lookedAt > LATE_MS;
+		this.lookedAt = now;
 		const newest = { ...this.newest };
 		for (const { deviceId, reading } of readings) {
 			const device = devices.find((d) => d.id === deviceId);
 			if (!device) continue;
 			newest[device.kind] = { reading, device, heardAt: now };
 			if (device.kind === 'arc') this.hearArc(reading, device);
+			else if (isLate) continue;
 			else if (device.kind === 'switch') this.ears.onpress?.();
 			else this.ears.onvalue?.(reading, device);
 		}
