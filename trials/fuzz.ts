@@ -10,9 +10,9 @@ try {
 	);
 	for (const c of r.crashes.slice(0, 20)) console.log(`  ${c}`);
 	console.log(
-		`an answer of no work waited ${r.stallMs.toFixed(0)} ms at most (asked for: 500); largest answer ${(r.largestAnswer / 1e6).toFixed(2)} MB (1)`
+		`the server's thread was held ${r.heldMs.toFixed(0)} ms at most (asked for: 500), an answer of no work waited ${r.stallMs.toFixed(0)} ms; largest answer ${(r.largestAnswer / 1e6).toFixed(2)} MB (1)`
 	);
-	process.exitCode = r.crashes.length || r.stallMs > 500 || r.largestAnswer > 1e6 ? 1 : 0;
+	process.exitCode = r.crashes.length || r.heldMs > 500 || r.largestAnswer > 1e6 ? 1 : 0;
 } finally {
 	await shop.close();
 }

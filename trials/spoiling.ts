@@ -12,6 +12,8 @@ export interface SpoilReport {
 	taken: number;
 	/** longest that an answer of no work waited, ms */
 	stallMs: number;
+	/** most that the server's own thread worked while such an answer waited, ms: how long it was held, and not how long others had the machine */
+	heldMs: number;
 	largestAnswer: number;
 	/** requests that had no answer on a line the server had closed after refusing a large body unread, and one on a new line */
 	cut: number;
@@ -91,16 +93,20 @@ export async function spoiling(shop: Shop, files: number, requests: number, seed
 	const whole = JSON.stringify((await visitor.get(`/api/jobs/${job}/export`)).body);
 	const record = JSON.stringify((await visitor.get(`/api/jobs/${job}/record`)).body);
 	const { plan } = (await visitor.get(`/api/jobs/${job}/plan`)).body;
-	const report: SpoilReport = { files, requests, crashes: [], taken: 0, stallMs: 0, largestAnswer: 0, cut: 0 };
+	const report: SpoilReport = { files, requests, crashes: [], taken: 0, stallMs: 0, heldMs: 0, largestAnswer: 0, cut: 0 };
 	let isOver = false;
 	const before = shop.restarts;
 	// somebody who is not signed in asks for what needs no work, on a line of its own each time: how long that waits is how long the thread
 	// was held, and not how long a kept line stood behind a large body
+	const server = shop.pid('server')!;
 	const probe = (async () => {
-		while (!isOver) {
+		while (!isOver && shop.restarts === before) {
 			const began = performance.now();
+			const worked = shop.cpuOf(server);
 			await onNewLine(`${shop.base}/api/jobs`);
-			report.stallMs = Math.max(report.stallMs, performance.now() - began);
+			const waited = performance.now() - began;
+			report.stallMs = Math.max(report.stallMs, waited);
+			report.heldMs = Math.max(report.heldMs, Math.min(waited, shop.cpuOf(server) - worked));
 			await sleep(20);
 		}
 	})();
