@@ -1,8 +1,8 @@
 # Sourced by bin/start and bin/test: what this machine needs, installed where it is missing.
 need_node() {
-	command -v node >/dev/null || { echo "Node 20 is needed (Debian: see the README)." >&2; exit 1; }
-	node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a === 20 && b >= 19 ? 0 : 1)' ||
-		{ echo "Node 20.19 or a later 20.x is needed; this is $(node -v)." >&2; exit 1; }
+	command -v node >/dev/null || { echo "Node 20 or 22 is needed (Debian: see the README)." >&2; exit 1; }
+	node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit((a === 20 && b >= 19) || (a === 22 && b >= 12) ? 0 : 1)' ||
+		{ echo "Node 20 (from 20.19) or 22 (from 22.12) is needed; this is $(node -v)." >&2; exit 1; }
 }
 need_packages() {
 	# npm writes node_modules/.package-lock.json last: older than our lock file means an unfinished or outdated install

@@ -22,7 +22,7 @@ export const listDevices = (db: Connection) =>
 			isSimulated: devices.isSimulated,
 			pieceId: devices.pieceId,
 			piece: sql<string | null>`${jobs.number} || ' ' || ${jobs.name} || ', ' || ${pieces.serial}`,
-			lastAt: sql<string | null>`(select max(r.received_at) from device_readings r where r.device_id = ${devices.id})`
+			lastAt: sql<string | null>`(select r.received_at from device_readings r where r.device_id = ${devices.id} order by r.seq desc limit 1)`
 		})
 		.from(devices)
 		.leftJoin(pieces, eq(pieces.id, devices.pieceId))

@@ -416,7 +416,7 @@ export const deviceReadings = pgTable(
 		receivedAt: now(),
 		reading: jsonb().$type<DeviceReading>().notNull()
 	},
-	(t) => [index('device_readings_piece').on(t.pieceId, t.seq)]
+	(t) => [index('device_readings_piece').on(t.pieceId, t.seq), index('device_readings_device').on(t.deviceId, t.seq)]
 );
 
 export const signatures = pgTable('signatures', {

@@ -91,4 +91,30 @@ describe('the clock of the heat that was really put in', () => {
 		expect(clock.bunched).toEqual([plan.runs[0].id, plan.runs[1].id]);
 		expect(Number.isFinite(clock.readyS) && clock.readyS! > 102).toBe(true);
 	});
+	it('a fan counts from its tap: three times the film shortens what is left of a lump’s cooling to a third (Newton), by the hand’s figures', () => {
+		// as above, a plate that is one temperature all over: at the tap its rise is R, in still air tau ln(R / 10) is left, under the fan a third
+		const block = make('butt-panel', { lengthMm: 60, widthsMm: [60, 60], thicknessMm: 4 });
+		block.runs = [{ ...block.runs[0], fromMm: 0, toMm: 60 }];
+		const lump = assemblyMesh(block);
+		const still = heatClock(block, lump, [30]).coolS;
+		const tap = 30 + (still - 30) / 2;
+		const fanned = heatClock(block, lump, [30], undefined, undefined, [tap]).coolS;
+		expect((fanned - tap) / ((still - tap) / 3)).toBeGreaterThan(0.93);
+		expect((fanned - tap) / ((still - tap) / 3)).toBeLessThan(1.07);
+		// a second tap changes nothing; one before the arc that is out, or when all is cold, neither
+		expect(heatClock(block, lump, [30], undefined, undefined, [tap, tap + 20]).coolS).toBe(fanned);
+		expect(heatClock(block, lump, [30], undefined, undefined, [5, still + 100]).coolS).toBeCloseTo(still, 6);
+	});
+	it('a fan in the wait before the last arc is in what that arc left, and the next run is ready sooner with one now', () => {
+		const wait = planned.runs.findIndex((r) => r.waitS > 30);
+		// three minutes lie between the run before and the last one
+		const laid = asPlanned(wait + 1).map((l, i) => (i === wait ? l + 180 : l));
+		const next = plan.runs[wait].id;
+		const still = heatClock(plan, mesh, laid, next);
+		const before = heatClock(plan, mesh, laid, next, undefined, [laid[wait - 1] + 1]);
+		const now = heatClock(plan, mesh, laid, next, undefined, [laid[wait] + 1]);
+		expect(before.coolS).toBeLessThan(still.coolS);
+		expect(now.coolS).toBeLessThan(before.coolS);
+		expect(now.readyS!).toBeLessThan(still.readyS!);
+	});
 });

@@ -3,9 +3,9 @@
  * when it went out, instead of the plan's times. A pause for coffee has been a wait; a thermometer's word goes before the model's.
  */
 import type { PlanDocument } from '../document/schema';
-import { weldOutHeat, type HeatedRun } from '../heat/assembly';
+import { weldOutHeat, type Film, type HeatedRun } from '../heat/assembly';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
-import { BETWEEN_RUNS_S, heatProblem, MEASURE_ABOVE_AIR } from './schedule';
+import { BETWEEN_RUNS_S, FAN_FILM, heatProblem, MEASURE_ABOVE_AIR } from './schedule';
 
 /** What a thermometer showed beside the next run, °C, at a time of the piece's clock. */
 export interface MetalReading {
@@ -40,8 +40,16 @@ const LEAST_RISE_K = 3;
  * @param plan as run: what lies stands first among its runs, in the order it was laid
  * @param endedS of each that lies, when its arc went out, s of the piece's own clock; none: everything is cool
  * @param next the run that is next @param reading the last one after the last arc
+ * @param fanS when a fan was tapped, s of the same clock: it blows over all of it from then to the next arc, or until it is cold
  */
-export function heatClock(plan: PlanDocument, mesh: AssemblyMesh, endedS: readonly number[], next?: string, reading?: MetalReading): HeatClock {
+export function heatClock(
+	plan: PlanDocument,
+	mesh: AssemblyMesh,
+	endedS: readonly number[],
+	next?: string,
+	reading?: MetalReading,
+	fanS: readonly number[] = []
+): HeatClock {
 	if (!endedS.length)
 		return { readyS: next === undefined ? undefined : 0, coolS: 0, unclampS: 0, fillS: 0, ratio: 1, bunched: [], isLimitReached: true };
 	const laid = plan.runs.slice(0, endedS.length);
@@ -56,13 +64,14 @@ export function heatClock(plan: PlanDocument, mesh: AssemblyMesh, endedS: readon
 	const timed = laid.map((_, i): HeatedRun => {
 		const pauseS = Math.min(gaps[i], BETWEEN_RUNS_S);
 		// a fan of the plan's waits is no fan that was there
-		return { ...heated[i], pauseS, waitS: gaps[i] - pauseS, film: undefined };
+		return { ...heated[i], pauseS, waitS: gaps[i] - pauseS, film: i ? fanFrom(fanS, endedS[i - 1], endedS[i]) : undefined };
 	});
 	const ended = endedS[endedS.length - 1];
-	const place = probe && { ...heated[laid.length], film: undefined };
+	const fan = fanFrom(fanS, ended, Infinity);
+	const place = probe && { ...heated[laid.length], film: fan };
 	const ratio = place && reading && reading.atS >= ended ? ratioOf(solver, timed, place, reading, ended, plan.ambientC) : 1;
 	const over = (k: number) => plan.ambientC + k / ratio;
-	const cooledS = (k: number) => ended + weldOutHeat(solver, timed, [], over(k)).coolS;
+	const cooledS = (k: number) => ended + weldOutHeat(solver, timed, [], over(k), fan).coolS;
 	const coolS = cooledS(MEASURE_ABOVE_AIR);
 	const out: HeatClock = {
 		coolS,
@@ -101,6 +110,12 @@ function gapsOf(endedS: readonly number[], arcS: readonly number[], ids: readonl
 		start = end - arcS[i];
 	}
 	return { gaps, bunched };
+}
+
+/** The fan between two arcs: from its first tap after the one before; a second tap changes nothing. */
+function fanFrom(fanS: readonly number[], afterS: number, beforeS: number): Film | undefined {
+	const first = Math.min(...fanS.filter((t) => t >= afterS && t < beforeS));
+	return Number.isFinite(first) ? { all: FAN_FILM, own: FAN_FILM, fromS: first - afterS } : undefined;
 }
 
 /** How much of the rise that the model has at the reading's time the thermometer found. */

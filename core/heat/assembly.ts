@@ -32,8 +32,16 @@ export interface HeatedRun {
 	waitS?: number;
 	/** where the limit is looked at: the run's own places */
 	limitC: number;
-	/** times the still-air film while it is waited for, on the whole piece and on the run's own places; 1 when absent */
-	film?: { all: number; own: number };
+	/** while it is waited for; still air when absent */
+	film?: Film;
+}
+
+/** A fan or cold air: times the still-air film on the whole piece and on a run's own places. */
+export interface Film {
+	all: number;
+	own: number;
+	/** s after the arc before from which it blows; from that arc's end when absent */
+	fromS?: number;
 }
 
 export interface WeldOutHeat {
@@ -162,11 +170,29 @@ class Stepper {
 	}
 }
 
+/** Idle steps from one arc's end, in still air until a film's own time comes: none reaches across it. */
+function idling(s: Stepper, still: Float64Array, film: Film | undefined, own: readonly number[]): (dt: number) => number {
+	const from = film ? s.time + (film.fromS ?? 0) : Infinity;
+	return (dt) => {
+		const left = from - s.time;
+		if (film && left <= 1e-9 && s.loss === still) {
+			s.loss = still.map((l) => l * film.all);
+			for (const k of own) s.loss[k] = still[k] * Math.max(film.all, film.own);
+		}
+		const taken = left > 1e-9 ? Math.min(dt, left) : dt;
+		s.step(taken);
+		return taken;
+	};
+}
+
 /** Steps of a wait: from `first` s, doubled each `each` steps, none longer than a minute. Few sizes, so that their factors come again. */
 const waitStep = (k: number, first: number, each: number) => Math.min(60, first * 2 ** Math.floor(k / each));
 
-/** @param watched places whose temperature is kept; @param coolBelowC the piece is cool when all of it is below this */
-export function weldOutHeat(solver: HeatSolver, runs: readonly HeatedRun[], watched: readonly number[], coolBelowC: number): WeldOutHeat {
+/**
+ * @param watched places whose temperature is kept; @param coolBelowC the piece is cool when all of it is below this
+ * @param end what blows on all of it after the last arc
+ */
+export function weldOutHeat(solver: HeatSolver, runs: readonly HeatedRun[], watched: readonly number[], coolBelowC: number, end?: Film): WeldOutHeat {
 	const { net } = solver;
 	const s = new Stepper(solver);
 	const air = net.ambientC;
@@ -197,17 +223,18 @@ export function weldOutHeat(solver: HeatSolver, runs: readonly HeatedRun[], watc
 	note();
 	runs.forEach((run, index) => {
 		const hottest = () => run.places.reduce((t, p) => Math.max(t, s.rise[p.at]), -Infinity);
+		const step = idling(
+			s,
+			net.loss,
+			run.film,
+			run.places.map((p) => p.at)
+		);
 		const idle = (seconds: number) => {
-			for (let left = seconds, dt = 1; left > 1e-9; left -= dt, dt *= 1.6) {
-				s.step(Math.min(dt, left));
+			for (let left = seconds, dt = 1; left > 1e-9; dt *= 1.6) {
+				left -= step(Math.min(dt, left));
 				note();
 			}
 		};
-		if (run.film) {
-			const { film } = run;
-			s.loss = net.loss.map((l) => l * film.all);
-			for (const p of run.places) s.loss[p.at] = net.loss[p.at] * Math.max(film.all, film.own);
-		}
 		if (index > 0) idle(run.pauseS);
 		const before = s.time;
 		let limitReached = true;
@@ -218,7 +245,7 @@ export function weldOutHeat(solver: HeatSolver, runs: readonly HeatedRun[], watc
 					limitReached = false;
 					break;
 				}
-				s.step(waitStep(k, 1, 4));
+				step(waitStep(k, 1, 4));
 				note();
 			}
 		s.loss = net.loss;
@@ -246,13 +273,14 @@ export function weldOutHeat(solver: HeatSolver, runs: readonly HeatedRun[], watc
 		out.runs.push({ run: run.id, startS, arcS: run.arcS, waitS: startS - before, startC, hottestC, limitReached });
 	});
 	out.totalS = s.time;
-	const end = s.time;
+	const over = s.time;
+	const step = idling(s, net.loss, end, []);
 	let top = note();
-	for (let k = 0; top > coolBelowC && s.time - end < LONGEST_WAIT_S; k++) {
-		s.step(waitStep(k, 2, 7));
+	for (let k = 0; top > coolBelowC && s.time - over < LONGEST_WAIT_S; k++) {
+		step(waitStep(k, 2, 7));
 		top = note();
 	}
-	out.coolS = runs.length ? s.time - end : 0;
+	out.coolS = runs.length ? s.time - over : 0;
 	out.energyError = s.given > 0 ? Math.abs(s.given - s.stored() - s.lost) / s.given : 0;
 	return out;
 }

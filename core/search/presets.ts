@@ -110,8 +110,22 @@ function wordsOf(hinges: number, changed: number, gain: number, final: { gain: n
 	return `${changed === 1 ? 'One joint' : `${changed} joints`} set over before tacking: the features come ${(100 * gain).toFixed(0)} % nearer the middle of their limits (sum of squares). Set ${changed === 1 ? 'it' : 'them'} with a shim, a wedge or an opened fold (see Fit-up), and try it on a coupon first.${finalWords}`;
 }
 
-type Angles = Record<string, number>;
-const withAngles = (plan: PlanDocument, deg: Angles): PlanDocument => ({
+/**
+ * Over-angles of these joints alone, which must be able to turn (`hingesOf`): none where none would move a feature by more than its band.
+ * @returns degrees by joint
+ */
+export const overAngles = (
+	plan: PlanDocument,
+	joints: readonly string[],
+	goals: SearchGoals,
+	{ factors, cache, stop }: Pick<Solving, 'factors' | 'cache' | 'stop'>
+): Angles => {
+	const solving: Solving = { plan, goals, factors, cache, stop, tell: () => {} };
+	return joints.length ? setOver(solving, joints, valuesWith(solving, {})).deg : {};
+};
+
+export type Angles = Record<string, number>;
+export const withAngles = (plan: PlanDocument, deg: Angles): PlanDocument => ({
 	...plan,
 	joints: plan.joints.map((j) => (deg[j.id] === undefined ? j : { ...j, presetDeg: deg[j.id] }))
 });

@@ -11,6 +11,7 @@ import { DEFAULT_TACKS } from '../schools/tacks';
 import { brokenRule } from '../sequence/precedence';
 import type { PlanDocument, Run } from '../document/schema';
 import { benchPlan } from '../weldout/benchPlan';
+import type { BenchStep } from '../weldout/benchSteps';
 import { whereItStands, type LogLine } from '../weldout/logbook';
 import { make } from '../weldout/testing';
 import { DEFAULT_GOALS, featureCost, type SearchGoals } from './cost';
@@ -147,6 +148,44 @@ describe('planning on from a piece that is half welded', () => {
 			const { life } = bar.plan!.holdDowns[bar.plan!.holdDowns.length - 1];
 			expect(plan.runs.slice(laid).map((r) => `before-run:${r.id}`)).toContain(life.on);
 		}
+	});
+	it('a sheet that comes on later can still be set over: offered with its angle, until its own preset, tack or run is behind', () => {
+		// three sheets in a row, the third put on when the first seam lies
+		const panel = make('butt-panel', { widthsMm: [120, 100, 110], lengthMm: 220 });
+		const [first, second] = panel.joints.map((j) => j.id);
+		const last = panel.parts[2].id;
+		// a coupon of the shop's gave the angle
+		for (const j of panel.joints) j.response = { angularChangeRad: 0.05 };
+		panel.fitUp.order = [
+			{ id: 'pair', name: 'Pair', parts: panel.parts.slice(0, 2).map((p) => p.id) },
+			{ id: 'third', name: 'Third sheet', parts: [last] }
+		];
+		panel.tacks.sort((p, q) => Number(p.joint === second) - Number(q.joint === second));
+		panel.runs = orderPattern(panel, { pattern: 'straight-through', runLengthMm: 4000 });
+		panel.runs.sort((p, q) => Number(p.joint === second) - Number(q.joint === second));
+		const listed = benchPlan(panel).steps;
+		const upTo = (stop: (s: BenchStep) => boolean) => [
+			line('started'),
+			...listed.slice(0, listed.findIndex(stop)).map((s) => line('step-done', s.id))
+		];
+		// what comes after the presets is the other tests'
+		const planOn = (log: LogLine[]) => {
+			let isPast = false;
+			const tell = (phase: string) => void (isPast ||= phase.startsWith('Five sixths'));
+			return replan(panel, whereItStands(listed, log), [], { goals: GOALS, factors, kernel, tell, stop: () => isPast });
+		};
+		const early = planOn(upTo((s) => s.kind === 'tack' && s.joint === second));
+		const set = early.ways.find((w) => w.id === 'presets')!;
+		const deg = set.plan!.joints.map((j) => j.presetDeg);
+		expect(deg[0]).toBe(panel.joints.find((j) => j.id === first)!.presetDeg);
+		expect(Math.abs(deg[1])).toBeGreaterThanOrEqual(0.25);
+		expect(set.label).toContain(`${deg[1]}°`);
+		expect(set.gain).toBeGreaterThan(0);
+		valuesOf(set.plan!).forEach((v, k) => expect(set.ends[k].predicted).toBeCloseTo(v, 6));
+		// the bench is asked to set it
+		expect(benchPlan(set.plan!).steps.some((s) => s.kind === 'preset' && s.joint === second)).toBe(true);
+		const late = planOn(upTo((s) => s.kind === 'run' && s.joint === second));
+		expect(late.ways.map((w) => w.id)).not.toContain('presets');
 	});
 	it('a run stopped short is gone on with before anything else, whichever way is taken', () => {
 		const next = plan.runs[found.laid];

@@ -14,7 +14,9 @@ import { Refusal } from '../refusal/refusal';
 import { asRun } from '../weldout/asRun';
 import type { Standing } from '../weldout/logbook';
 import { featureCost, type SearchGoals } from './cost';
+import { hingesOf } from './hinges';
 import { orderIsTied } from './orderModel';
+import { overAngles, withAngles } from './presets';
 import { OrderSearch, Stopped } from './search';
 
 /** A reading that stands. */
@@ -90,6 +92,18 @@ const begunRuns = (at: Standing): string[] =>
 		.sort((p, q) => p.at - q.at)
 		.map((x) => x.run);
 
+/** Seams at which nothing is done: not set over, not tacked, not run. */
+const untouched = (at: Standing): Set<string> => {
+	const out = new Set<string>();
+	const touched = new Set(at.lines.flatMap((l) => (l.kind === 'happened' && l.data?.what === 'tack-set' && l.data.joint ? [l.data.joint] : [])));
+	for (const { step, state, laid } of at.steps) {
+		if (step.kind !== 'preset' && step.kind !== 'tack' && step.kind !== 'run') continue;
+		if (state === 'open' && !laid.length) out.add(step.joint);
+		else touched.add(step.joint);
+	}
+	return new Set([...out].filter((id) => !touched.has(id)));
+};
+
 /** @throws Refusal where nothing is left to be planned, or nothing is begun */
 export function replan(issued: PlanDocument, at: Standing, readings: readonly ReadSoFar[], options: ReplanOptions): Replan {
 	return new Replanning(issued, at, readings, options).result();
@@ -145,6 +159,7 @@ class Replanning {
 
 	result(): Replan {
 		this.tryOrders();
+		this.tryPresets();
 		this.tryOthers();
 		this.askFinal();
 		this.tell('Done', 1);
@@ -216,11 +231,35 @@ class Replanning {
 		];
 		tries.forEach(([id, label, change], i) => {
 			if (this.stopped) return;
-			this.tell(label, 0.55 + (0.25 * i) / tries.length);
+			this.tell(label, 0.6 + (0.2 * i) / tries.length);
 			this.add(id, label, change(this.plan), change(planFromHere(this.issued, this.at, this.open)));
 		});
 		const [asPlanned, ...others] = this.ways;
 		this.ways.splice(0, this.ways.length, asPlanned, ...others.sort((p, q) => q.gain - p.gain));
+	}
+
+	/** Over-angles of joints at which nothing is done yet, and which can still turn by themselves. */
+	private tryPresets() {
+		const open = untouched(this.at);
+		const joints = hingesOf(this.issued)
+			.filter((hinge) => hinge.every((id) => open.has(id)))
+			.map(([first]) => first);
+		if (!joints.length || this.stopped) return;
+		this.tell('Setting over what is not tacked yet', 0.55);
+		const deg = overAngles(this.plan, joints, this.options.goals, {
+			factors: this.factors,
+			cache: this.cache,
+			stop: () => this.options.stop?.() ?? false
+		});
+		const set = this.issued.joints.filter((j) => deg[j.id] !== undefined && deg[j.id] !== j.presetDeg);
+		if (!set.length) return;
+		const words = set.map((j) => `“${j.name}” ${deg[j.id]}°`).join(', ');
+		this.add(
+			'presets',
+			`Set over before it is tacked: ${words}`,
+			withAngles(this.plan, deg),
+			withAngles(planFromHere(this.issued, this.at, this.open), deg)
+		);
 	}
 
 	/** The final shape as planned and of the best way: it knows what waves and dishing make of the linear figures. */
@@ -242,6 +281,7 @@ class Replanning {
 		return {
 			...this.plan,
 			holdDowns: way.plan!.holdDowns,
+			joints: way.plan!.joints,
 			settings: [...this.plan.settings, ...way.plan!.settings.filter((s) => !known.has(s.id))],
 			runs: [...locked, ...open]
 		};

@@ -99,7 +99,12 @@ export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
 		hint: 'Let it go cold, back it with copper, close it from its rim inwards.'
 	},
 	touched: { words: 'Tungsten touched', asks: ['stationMm'], must: [], hint: 'Regrind before the next arc, and look for tungsten in the run.' },
-	fan: { words: 'Fan used', asks: [], must: [], hint: 'Never at a lit arc: it takes the gas away.' },
+	fan: {
+		words: 'Fan used',
+		asks: [],
+		must: [],
+		hint: 'Never at a lit arc: it takes the gas away. The wait counts it from this tap to the next arc.'
+	},
 	'clamp-slipped': { words: 'Hold-down slipped', asks: ['holdDown', 'mm'], must: ['holdDown'], hint: 'Read the feature it held before going on.' },
 	metal: {
 		words: 'Metal read',

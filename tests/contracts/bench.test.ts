@@ -64,6 +64,23 @@ describe('what other devices see', () => {
 		expect(page).toContain(`piece=${piece}`);
 		expect(page).not.toContain(`piece=${other}`);
 	});
+	it('counts a wait by the heat that was put in: after a long pause it is over, though it has only begun', async () => {
+		const { piece, job } = await startedPiece(planner, welder, 'A long pause');
+		const steps = await stepsOf(welder, job);
+		const wait = steps.findIndex((s) => s.kind === 'wait' && s.seconds > 20 && steps.some((r) => r.kind === 'run' && r.run === s.before));
+		// everything before it was done two hours ago, with a minute for each step
+		const began = Date.now() - 7_200_000 - 60_000 * wait;
+		const events = steps.slice(0, wait).map((s, i) => ({ ...tap('step-done', s.id), happenedAt: new Date(began + 60_000 * i).toISOString() }));
+		for (let i = 0; i < events.length; i += 50)
+			expect((await welder.post(`/api/pieces/${piece}/events`, { events: events.slice(i, i + 50) })).status).toBe(200);
+		const page = String((await welder.get('/bench')).body);
+		// streamed behind the page: its end by the plan lies ahead, that by the heat behind
+		const [, planned, promised] = page.match(new RegExp(`id:"${piece}".*?waitUntil:(\\d+),heatUntil:\\w*\\.?\\w*\\(?(\\d+)`))!;
+		const until = Number(page.match(new RegExp(`resolve\\(${promised}, ?(?:\\(\\) => )?\\[?(\\d{13})`))?.[1]);
+		expect(Number(planned)).toBeGreaterThan(Date.now());
+		expect(until).toBeLessThan(Date.now());
+		expect(until).toBeGreaterThan(began);
+	});
 });
 
 describe('a hold in the plan of a piece', () => {

@@ -24,6 +24,8 @@ export interface Newest {
 }
 export interface DeviceEars {
 	onarc?(arc: Arc, device: DeviceHere): void;
+	/** arcs that went out while nobody looked: which step each was, nobody knows */
+	onmissed?(arcs: number, device: DeviceHere): void;
 	onpress?(): void;
 	onvalue?(reading: DeviceReading, device: DeviceHere): void;
 }
@@ -80,23 +82,29 @@ export class DeviceWatch {
 		const isLate = now - this.lookedAt > LATE_MS;
 		this.lookedAt = now;
 		const newest = { ...this.newest };
+		const missed = new Map<DeviceHere, number>();
 		for (const { deviceId, reading } of readings) {
 			const device = devices.find((d) => d.id === deviceId);
 			if (!device) continue;
 			newest[device.kind] = { reading, device, heardAt: now };
-			if (device.kind === 'arc') this.hearArc(reading, device);
-			else if (isLate) continue;
+			if (device.kind === 'arc') {
+				const arc = this.hearArc(reading);
+				if (arc && isLate) missed.set(device, (missed.get(device) ?? 0) + 1);
+				else if (arc) this.ears.onarc?.(arc, device);
+			} else if (isLate) continue;
 			else if (device.kind === 'switch') this.ears.onpress?.();
 			else this.ears.onvalue?.(reading, device);
 		}
 		if (readings.length) this.newest = newest;
+		for (const [device, arcs] of missed) this.ears.onmissed?.(arcs, device);
 	}
-	private hearArc(reading: DeviceReading, device: DeviceHere) {
+	/** @returns the arc that went out with this reading */
+	private hearArc(reading: DeviceReading): Arc | undefined {
 		this.samples = reading.arc === 'on' ? [reading] : [...this.samples.slice(-MOST_SAMPLES), reading];
 		this.isBurning = reading.arc !== 'off' && this.samples[0]?.arc === 'on';
-		if (reading.arc !== 'off') return;
-		const [arc] = arcsOf(this.samples).slice(-1);
+		if (reading.arc !== 'off') return undefined;
+		const arc = arcsOf(this.samples).at(-1);
 		this.samples = [];
-		if (arc) this.ears.onarc?.(arc, device);
+		return arc;
 	}
 }

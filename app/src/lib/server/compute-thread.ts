@@ -11,6 +11,7 @@ import { lessonFrom } from '$core/learn/fromPiece';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
+import { cooling } from '$core/weldout/cooling';
 import { movedByRuns } from '$core/weldout/moves';
 import type { ComputeAnswer, ComputeTask, ReadFile } from './compute';
 import { parseJson, planBody } from './parse';
@@ -24,6 +25,8 @@ function work(task: ComputeTask): unknown {
 			return benchPlan(task.plan);
 		case 'moved':
 			return movedByRuns(forecast(task.plan, { factors: task.factors, cache: new ForecastCache(kernelFactory(WebAssembly)) }).result, task.plan.runs);
+		case 'cooling':
+			return cooling(task.plan, assemblyMesh(task.plan), task.steps, task.lines, task.next);
 		case 'access':
 			return accessFindings(task.plan, assemblyMesh(task.plan));
 		case 'sheet':

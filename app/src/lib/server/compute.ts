@@ -11,6 +11,9 @@ import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
 import type { BenchPlan } from '$core/weldout/benchPlan';
+import type { BenchStep } from '$core/weldout/benchSteps';
+import type { Cooling } from '$core/weldout/cooling';
+import type { LogLine } from '$core/weldout/logbook';
 import type { Moved } from '$core/weldout/moves';
 import type { PlanBody } from './dto';
 import { planBody } from './parse';
@@ -22,11 +25,19 @@ export interface LessonTask {
 	readings: PieceReading[];
 	fresh: string[];
 }
+export interface CoolingTask {
+	plan: PlanDocument;
+	steps: BenchStep[];
+	lines: LogLine[];
+	/** run that is waited for */
+	next: string;
+}
 export type ReadFile = { record: JobRecord; file?: undefined } | { file: JobFile; record?: undefined };
 export type ComputeTask =
 	| ({ kind: 'lesson' } & LessonTask)
 	| { kind: 'bench'; plan: PlanDocument }
 	| { kind: 'moved'; plan: PlanDocument; factors: ShopFactors }
+	| ({ kind: 'cooling' } & CoolingTask)
 	| { kind: 'access'; plan: PlanDocument }
 	| { kind: 'sheet'; task: SheetTask }
 	| { kind: 'read'; text: string }
@@ -78,22 +89,29 @@ export const readPlanBody = async (text: string) => (text.length > LARGE ? inThr
 
 type Stored = { id: string; version: number; document: PlanDocument };
 const MOST_KEPT = 100;
-/** Worked out once for a plan as it was stored, and by whoever asks first. */
-function onceAPlan<A extends unknown[], T>(work: (plan: PlanDocument, ...more: A) => Promise<T>): (stored: Stored, ...more: A) => Promise<T> {
+/** Asked for once under a key, by whoever asks first, and kept; the oldest goes. A fault is not kept: whoever asks next tries again. */
+function once<T>(): (key: string, work: () => Promise<T>) => Promise<T> {
 	const kept = new Map<string, Promise<T>>();
-	return ({ id, version, document }, ...more) => {
-		const key = `${id}/${version}`;
+	return (key, work) => {
 		let answer = kept.get(key);
 		if (!answer) {
 			if (kept.size >= MOST_KEPT) kept.delete(kept.keys().next().value!);
-			kept.set(key, (answer = work(document, ...more)));
-			// a fault is not kept: whoever asks next tries again
+			kept.set(key, (answer = work()));
 			answer.catch(() => kept.delete(key));
 		}
 		return answer;
 	};
 }
+/** Worked out once for a plan as it was stored. */
+function onceAPlan<A extends unknown[], T>(work: (plan: PlanDocument, ...more: A) => Promise<T>): (stored: Stored, ...more: A) => Promise<T> {
+	const known = once<T>();
+	return ({ id, version, document }, ...more) => known(`${id}/${version}`, () => work(document, ...more));
+}
 /** Steps with their pictures. */
 export const benchPlanOf = onceAPlan((plan) => inThread<BenchPlan>({ kind: 'bench', plan }));
 /** What each run moves, by the factors in force when it was first asked. */
 export const movedOf = onceAPlan((plan, factors: ShopFactors) => inThread<Record<string, Moved[]>>({ kind: 'moved', plan, factors }));
+const coolingKnown = once<Cooling>();
+/** When a piece is cool enough, once for each state of its log. @param piece its id */
+export const coolingOf = (piece: string, task: CoolingTask) =>
+	coolingKnown(`${piece}/${task.lines.length}/${task.next}`, () => inThread<Cooling>({ kind: 'cooling', ...task }));

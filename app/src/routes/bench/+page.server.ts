@@ -1,7 +1,8 @@
 import type { PlanDocument } from '$core/document/schema';
 import type { BenchStep } from '$core/weldout/benchSteps';
-import { whereItStands } from '$core/weldout/logbook';
-import { benchPlanOf } from '$lib/server/compute';
+import { waitIsOver } from '$core/weldout/cooling';
+import { whereItStands, type LogLine } from '$core/weldout/logbook';
+import { benchPlanOf, coolingOf } from '$lib/server/compute';
 import { eventsOf, piecesAtBench, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
 import { issuedRevision } from '$lib/server/piece';
@@ -20,6 +21,15 @@ function workSeconds(step: BenchStep, plan: PlanDocument): number | null {
 	return step.kind === 'run' && speed ? Math.abs(step.toMm - step.fromMm) / speed : null;
 }
 
+const lineOf = (e: Awaited<ReturnType<typeof eventsOf>>[number]): LogLine => ({
+	clientId: e.clientId,
+	kind: e.kind,
+	step: e.step,
+	about: e.about,
+	data: e.data,
+	at: tappedAt(e)
+});
+
 export const load = async ({ depends, url }) => {
 	depends('sarta:board');
 	const db = getDb();
@@ -31,23 +41,31 @@ export const load = async ({ depends, url }) => {
 			const [{ steps }, events] = await Promise.all([benchPlanOf(revision), eventsOf(db, piece.id)]);
 			const at = whereItStands(
 				steps,
-				events.map((e) => ({ ...e, at: tappedAt(e) }))
+				events.map((e) => ({ ...e, ...lineOf(e) }))
 			);
 			const closed = new Set(at.lines.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 			const last = events[events.length - 1];
 			const step = at.current?.step;
-			const begun = step?.kind === 'wait' ? at.lines.find((e) => e.kind === 'wait-started' && e.step === step.id) : undefined;
+			const wait = step?.kind === 'wait' && !at.isFinished ? step : undefined;
+			const begunAt = wait && (at.lines.find((e) => e.kind === 'wait-started' && e.step === wait.id)?.at ?? Date.now());
 			return {
 				...piece,
 				revision: revision.revision,
 				step: at.isFinished ? null : (step?.title ?? null),
-				kind: step?.kind ?? null,
-				/** who must sign before it goes on */
+				stepId: step?.id ?? null,
 				/** work under the torch that is next, s: fits into another piece's wait */
 				workS: step && !at.isFinished ? workSeconds(step, revision.document) : null,
+				/** who must sign before it goes on */
 				signs: step?.kind === 'sign' && !at.isFinished ? step.signs : null,
-				/** by the plan's own seconds: the bench itself counts from the arcs */
-				waitUntil: step?.kind === 'wait' ? (begun?.at ?? Date.now()) + 1000 * step.seconds : null,
+				/** by the plan's own seconds, at once */
+				waitUntil: wait ? waitIsOver(wait, steps, undefined, begunAt)! : null,
+				/** by the heat that was put in, as the bench has it: follows when it is worked out */
+				heatUntil: wait
+					? coolingOf(piece.id, { plan: revision.document, steps, lines: events.map(lineOf), next: wait.before }).then(
+							(heat) => waitIsOver(wait, steps, heat, begunAt) ?? null,
+							() => null
+						)
+					: null,
 				behind: at.steps.filter((s) => s.state !== 'open').length,
 				of: steps.length,
 				left: at.steps.filter((s) => s.state === 'open' && s.isSkipped).map((s) => s.step.title),

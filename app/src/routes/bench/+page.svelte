@@ -7,6 +7,11 @@
 
 	let { data } = $props();
 	let clock = $state(Date.now());
+	/** ends of waits by the heat, as they are worked out, by piece and step */
+	let byHeat = $state<Record<string, number | null>>({});
+	$effect(() => {
+		for (const p of data.pieces) void p.heatUntil?.then((ms) => (byHeat[`${p.id}/${p.stepId}`] = ms));
+	});
 	onMount(() => {
 		const tick = setInterval(() => (clock = Date.now()), 1000);
 		let due: ReturnType<typeof setTimeout> | undefined;
@@ -39,7 +44,8 @@
 	{/if}
 	<ul class="grid gap-4 md:grid-cols-2 xl:grid-cols-3" aria-live="polite">
 		{#each data.pieces as p (p.id)}
-			{@const wait = p.waitUntil === null ? undefined : (p.waitUntil - clock) / 1000}
+			{@const until = byHeat[`${p.id}/${p.stepId}`] ?? p.waitUntil}
+			{@const wait = p.waitUntil === null || until === null ? undefined : (until - clock) / 1000}
 			<li
 				class="flex flex-col border-t-4 bg-white p-4 {p.problems.length
 					? 'border-plum-600'

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { EVENT_WORDS, PIECE_WORDS, type EventKind } from '$core/document/words';
+	import { waitIsOver } from '$core/weldout/cooling';
 	import { dataWords, type EventData } from '$core/weldout/happenings';
 	import type { Moved } from '$core/weldout/moves';
 	import { whereItStands, type LogLine } from '$core/weldout/logbook';
@@ -87,17 +88,7 @@
 		};
 		untrack(() => heat.ask($state.snapshot(question) as HeatQuestion));
 	});
-	/** when a wait is over: by the heat that was really put in; the sweep of a purge, and a heat not worked out, by the plan's own seconds */
-	const until = $derived.by(() => {
-		if (step?.kind !== 'wait') return undefined;
-		const isHeat = step.id !== 'wait:purge';
-		const known = isHeat
-			? data.steps.some((s) => s.kind === 'run' && s.run === step.before)
-				? heat.answer?.readyAt
-				: heat.answer?.coolAt
-			: undefined;
-		return known ?? (waitStart ? waitStart.at + 1000 * step.seconds : undefined);
-	});
+	const until = $derived(step?.kind === 'wait' ? waitIsOver(step, data.steps, heat.answer, waitStart?.at) : undefined);
 	const seconds = $derived(until === undefined ? undefined : Math.max(0, (until - clock) / 1000));
 	/** said where it matters: how long until it may be measured */
 	const coolIn = $derived(heat.answer?.coolAt === undefined ? undefined : Math.max(0, (heat.answer.coolAt - clock) / 1000));
@@ -177,6 +168,11 @@
 						const { id } = step;
 						for (const { kind, ...more } of out.taps) void log.add(kind, id, more);
 						if (out.taps.length) lastDone = Date.now();
+					},
+					onmissed(arcs, from) {
+						const went = arcs === 1 ? 'an arc went out' : `${arcs} arcs went out`;
+						if (isWorking)
+							arcSaid = `${deviceName(from)}: ${went} while this page was not looked at, and nothing was logged for it. Log by hand what it was.`;
 					}
 				})
 		);

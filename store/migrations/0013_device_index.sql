@@ -1,0 +1,1 @@
+CREATE INDEX "device_readings_device" ON "device_readings" USING btree ("device_id","seq");
