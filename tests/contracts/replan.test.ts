@@ -92,6 +92,12 @@ describe('a piece planned on from where it stands', () => {
 			).toEqual([...laid]);
 			expect(String((await welder.get(`/jobs/${job}/weld-out?piece=${piece}`)).body)).toContain('of this piece alone');
 			expect(String((await welder.get('/bench')).body)).toContain(`piece=${piece}`);
+			// on paper too: the piece's own sheet, the job's as it was, none of a piece that is not begun
+			const sheet = (query: string) => welder.get(`/api/jobs/${job}/run-sheet.pdf${query}`);
+			expect((await sheet(`?piece=${piece}`)).status).toBe(200);
+			expect((await sheet('')).status).toBe(200);
+			expect((await sheet(`?piece=${other}`)).body.message).toMatch(/has not been started: print the sheets of its job/);
+			expect((await welder.get(`/api/jobs/${randomUUID()}/run-sheet.pdf?piece=${piece}`)).status).toBe(404);
 			// and can be welded to its end and read in elsewhere
 			const done = new Set(events.map((e: { step?: string }) => e.step));
 			expect(await send(...now.filter((s) => !done.has(s.id)).map((s) => tap('step-done', s.id)), tap('finished'))).toEqual([]);

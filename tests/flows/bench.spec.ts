@@ -110,10 +110,10 @@ test('every kind of step at three sizes, and all that can go otherwise, two taps
 	await page.keyboard.press('Enter');
 	await expect(title(page)).toHaveText(second);
 	// in the dark
-	await page.getByText('Screen', { exact: true }).click();
+	await page.getByText('More', { exact: true }).click();
 	await page.getByRole('button', { name: /^Dark/ }).click();
 	await fits(page, 'the dark');
-	await page.getByText('Screen', { exact: true }).click();
+	await page.getByText('More', { exact: true }).click();
 	// a second device sees the next tap at once
 	const other = await context.newPage();
 	await other.goto(page.url());

@@ -34,7 +34,8 @@ function prepare() {
 export interface SheetHead {
 	title: string;
 	job: string;
-	revision: number;
+	/** as it is told: of a piece that was planned on, its number and the plan's own */
+	revision: string;
 	state: string;
 	printedBy: string;
 }

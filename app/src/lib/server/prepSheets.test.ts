@@ -120,7 +120,7 @@ describe('the run sheet', () => {
 			portMm: 40
 		}).plan!;
 		expect(plan.runs.length).toBeGreaterThanOrEqual(60);
-		const head = { title: 'Run sheet', job: '7 Box', revision: 1, state: 'issued', printedBy: 'A planner' };
+		const head = { title: 'Run sheet', job: '7 Box', revision: '1', state: 'issued', printedBy: 'A planner' };
 		const bytes = Buffer.from(await runSheet(head, plan, benchPlan(plan), 'mm')).toString('latin1');
 		const pages = bytes.match(/\/Type\s*\/Page\b(?!s)/g)!.length;
 		expect(pages).toBeGreaterThan(1);

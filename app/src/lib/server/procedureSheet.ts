@@ -54,7 +54,7 @@ export function procedureSheet({ procedure: p, versions }: ProcedureData, printe
 			]
 		};
 	});
-	return render({ title: 'Procedure', job: p.name, revision: p.version, state: p.archivedAt ? 'archived' : 'in use', printedBy }, [
+	return render({ title: 'Procedure', job: p.name, revision: String(p.version), state: p.archivedAt ? 'archived' : 'in use', printedBy }, [
 		{
 			layout: lines,
 			table: {

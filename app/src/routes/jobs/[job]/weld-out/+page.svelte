@@ -276,13 +276,20 @@
 			</select>
 		{/if}
 		<details class="relative">
-			<summary class="flex cursor-pointer list-none items-center {small}">Screen</summary>
+			<summary class="flex cursor-pointer list-none items-center {small}">More</summary>
 			<div class="absolute right-0 z-10 mt-1 grid w-60 gap-2 border-2 border-steel-700 bg-white p-3">
 				{#each toggles as [word, isOn, change] (word)}
 					<button type="button" class="{small} flex items-center justify-between" aria-pressed={isOn} onclick={change}
 						>{word}<span class="font-semibold">{isOn ? 'on' : 'off'}</span></button
 					>
 				{/each}
+				{#if data.revision}
+					{#each [['run-sheet', 'Run sheet on paper'], ['traveller', 'Traveller on paper']] as [sheet, word] (sheet)}
+						<a class="{small} flex items-center" href="/api/jobs/{data.job.id}/{sheet}.pdf?piece={data.piece?.id}" target="_blank" rel="noopener"
+							>{word}</a
+						>
+					{/each}
+				{/if}
 				<p class="text-sm text-steel-600">{device.isAwake ? 'The screen stays awake.' : 'This browser lets the screen sleep: set it to stay on.'}</p>
 			</div>
 		</details>

@@ -6,7 +6,7 @@ import { dataWords } from '$core/weldout/happenings';
 import { answer, auditOf, idOf, personOf } from '$lib/server/api';
 import { benchPlanOf, sheetInThread } from '$lib/server/compute';
 import { photographTitle } from '$lib/server/piece';
-import { asPdf } from '$lib/server/sheet';
+import { asPdf, revisionWords } from '$lib/server/sheet';
 import { writeAudit } from '$store/audit';
 import { eventsOf, handOverOf, measurementsOf, revisionOfPiece, signatureOf, type BenchEvent } from '$store/bench';
 import { getDb } from '$store/database';
@@ -62,7 +62,7 @@ export const GET = (event) =>
 		const head = {
 			title: 'Record',
 			job: `${job.number} ${job.name}`,
-			revision: revision.revision,
+			revision: revisionWords(revision),
 			state: revision.state,
 			printedBy: personOf(event).name
 		};
