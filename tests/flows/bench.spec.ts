@@ -192,11 +192,12 @@ test('a hold set by the planner locks the bench until the inspector has signed i
 	await other.close();
 });
 
-test('devices at the piece: an arc is known for a run, the metal is logged with a press, a switch says Done; each line says that it was simulated', async ({
-	page
+test('a piece from its first step to its last: devices at it, a wrong tap, a broken tack, a run out of its turn, the net cut, a second device, planned on; the record tells it', async ({
+	page,
+	context
 }) => {
-	test.setTimeout(240_000);
-	await startPiece(page, 'With devices');
+	test.setTimeout(420_000);
+	await startPiece(page, 'The whole way at the bench');
 	const piece = await page.locator('#piece').inputValue();
 	const bench = page.url();
 	// a planner puts them there
@@ -216,8 +217,17 @@ test('devices at the piece: an arc is known for a run, the metal is logged with 
 		await expect(card.getByText('It runs.')).toBeVisible();
 	}
 	await accessible(page, 'devices');
-	const pedal = page.context();
 	await page.goto(bench);
+	// a wrong tap before the tacks, and a tack that breaks when it is squared
+	await until(page, /^.?\s*Tack /);
+	await done(page);
+	await page.getByRole('button', { name: 'Take back' }).click();
+	await page.getByRole('button', { name: 'Take it back' }).click();
+	await expect(title(page)).toHaveText(/Tack /);
+	await done(page);
+	await otherwise(page, 'Tack broken');
+	await page.getByLabel('Station').fill('30');
+	await page.getByRole('button', { name: 'Log it' }).click();
 	await until(page, /Run 1 /);
 	await fits(page, 'devices');
 	const run = await title(page).innerText();
@@ -229,7 +239,7 @@ test('devices at the piece: an arc is known for a run, the metal is logged with 
 	await page.getByRole('button', { name: 'Seen' }).click();
 	await page.getByRole('button', { name: 'Log this reading' }).click();
 	const before = await title(page).innerText();
-	const other = await pedal.newPage();
+	const other = await context.newPage();
 	await other.goto('/devices');
 	await other
 		.getByRole('listitem')
@@ -238,12 +248,6 @@ test('devices at the piece: an arc is known for a run, the metal is logged with 
 		.click();
 	await page.bringToFront();
 	await expect(title(page)).not.toHaveText(before.replace('\n', ''), { timeout: 20_000 });
-	const { events } = await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece);
-	const happened = events.filter((e: { kind: string }) => e.kind === 'happened').map((e: { data: object }) => e.data);
-	expect(happened).toContainEqual(
-		expect.objectContaining({ what: 'as-set', source: `Arcs ${tag} (simulated)`, currentA: expect.any(Number), volts: expect.any(Number) })
-	);
-	expect(happened).toContainEqual(expect.objectContaining({ what: 'metal', instrument: `Probe ${tag} (simulated)` }));
 	for (const name of ['Arcs', 'Probe', 'Pedal']) {
 		await other.bringToFront();
 		await other
@@ -252,5 +256,57 @@ test('devices at the piece: an arc is known for a run, the metal is logged with 
 			.getByRole('button', { name: /^Put away/ })
 			.click();
 	}
+	await page.bringToFront();
+	// a run out of its turn: the last of what may be taken
+	await page.getByRole('button', { name: 'Otherwise' }).click();
+	await page.getByRole('button', { name: 'Take another step next' }).click();
+	const offer = page.getByRole('button', { name: /^Run \d+ / }).last();
+	const taken = (await offer.innerText()).replace(/ \(left before\)$/, '');
+	await offer.click();
+	await until(page, new RegExp(taken.slice(0, 8).replace(/[()]/g, '.')));
+	// the net is cut: done all the same, and sent later
+	await context.setOffline(true);
+	await done(page);
+	await expect(page.getByText(/Not sent yet \(\d+\)/)).toBeVisible();
+	await context.setOffline(false);
+	await expect(page.getByText(/Not sent yet/)).toBeHidden({ timeout: 15_000 });
+	// a second device has it, and goes on
+	await other.goto(bench);
+	await expect(stepLine(other)).toHaveText(await stepLine(page).innerText());
+	await done(other);
+	await expect(stepLine(page)).toHaveText(await stepLine(other).innerText(), { timeout: 4000 });
 	await other.close();
+	// planned on from here, and taken over for this piece alone
+	await otherwise(page, 'Plan on from here');
+	await expect(page.getByText('As planned', { exact: true })).toBeVisible({ timeout: 60_000 });
+	const choose = page.getByRole('button', { name: 'Choose' }).first();
+	await expect(choose).toBeVisible({ timeout: 120_000 });
+	await choose.click();
+	const goOn = page.getByRole('button', { name: /^Go on by: / });
+	const way = (await goOn.innerText()).replace('Go on by: ', '');
+	await goOn.click();
+	await expect(page.getByText('of this piece alone')).toBeVisible({ timeout: 30_000 });
+	// to its end
+	for (let i = 0; i < 150 && (await stepLine(page).count()); i++) await done(page);
+	await page.getByRole('button', { name: 'Finish this piece' }).click();
+	await expect(page.getByRole('link', { name: 'Hand it over' })).toBeVisible();
+	// the log tells it in order, each line once
+	const { events } = await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece);
+	const lines = events as { clientId: string; kind: string; step?: string; note?: string; data?: { what?: string } }[];
+	expect(new Set(lines.map((e) => e.clientId)).size).toBe(lines.length);
+	const told = lines.map((e) => e.data?.what ?? e.kind).filter((k) => !['step-done', 'wait-started'].includes(k));
+	const wanted = ['started', 'undone', 'tack-broken', 'as-set', 'metal', 'step-taken', 'replanned', 'finished'];
+	expect(told.filter((k) => wanted.includes(k))).toEqual(wanted);
+	expect(lines.find((e) => e.kind === 'replanned')!.note).toBe(way);
+	const happened = lines.filter((e) => e.kind === 'happened').map((e) => e.data);
+	expect(happened).toContainEqual(
+		expect.objectContaining({ what: 'as-set', source: `Arcs ${tag} (simulated)`, currentA: expect.any(Number), volts: expect.any(Number) })
+	);
+	expect(happened).toContainEqual(expect.objectContaining({ what: 'metal', instrument: `Probe ${tag} (simulated)` }));
+	// the runs in the order they were laid, the one out of its turn before those it was taken before
+	const runs = lines.filter((e) => e.kind === 'step-done' && e.step?.startsWith('run:')).map((e) => e.step);
+	const takenAt = lines.find((e) => e.kind === 'step-taken')!.step;
+	expect(runs.indexOf(takenAt)).toBe(1);
+	const record = await page.request.get(`/api/pieces/${piece}/record.pdf`);
+	expect([record.status(), record.headers()['content-type']]).toEqual([200, 'application/pdf']);
 });

@@ -104,6 +104,19 @@ describe('the bench log on a tablet', () => {
 		await turn();
 		expect(reopened.queue.waiting.map((t) => t.step)).toEqual(['a', 'b']);
 	});
+	it('what one tab could not send and another did is no longer said to wait', async () => {
+		const store = fleetingTaps();
+		const [first, second] = [await pageOf(store), await pageOf(store)];
+		at.server.answer(503, {});
+		void first.log.add('started');
+		await turn();
+		expect(first.log.message).toMatch(/Not sent yet \(1\)/);
+		at.server.answer(200, log(first.log.unsent));
+		// the other page is looked at again, before the first one tries
+		await second.queue.begin({ stamp: STAMP });
+		await turn();
+		expect([first.log.unsent.length, first.log.message]).toEqual([0, '']);
+	});
 	it('one event that is refused is shown with why, blocks none, outlives a reload, and goes again with other words or is left out', async () => {
 		const store = fleetingTaps();
 		const { log: bench } = await pageOf(store);

@@ -58,6 +58,8 @@ export class BenchQueue {
 	private channel?: BroadcastChannel;
 	/** pieces that this page shows: told what arrives of theirs */
 	private readonly readers = new Map<string, Set<LogReader>>();
+	/** the message is of taps that wait: it goes with them, whichever tab sends them */
+	private isOfWaiting = false;
 	/** taps that are on this page only */
 	private readonly unkept = new Set<string>();
 	/** pieces whose taps are not taken at all: they wait, the others go on */
@@ -161,6 +163,11 @@ export class BenchQueue {
 		// what could not be kept is still on this page
 		this.waiting = [...waiting, ...this.waiting.filter((t) => this.unkept.has(t.clientId) && !have.has(t.clientId))];
 		this.refused = refused;
+		if (!this.waiting.length && this.isOfWaiting) this.settled();
+	}
+	private settled() {
+		this.message = '';
+		this.isOfWaiting = false;
 	}
 	private tell(pieceId: string, log: LogPiece) {
 		for (const reader of this.readers.get(pieceId) ?? []) reader.take(log);
@@ -206,7 +213,7 @@ export class BenchQueue {
 			this.tell(pieceId, { after, events, more });
 			this.waiting = this.waiting.filter((t) => !settled.has(t.clientId));
 			this.refused = [...this.refused, ...refused];
-			this.message = '';
+			this.settled();
 			this.channel?.postMessage({ piece: pieceId, log: { after, events, more } });
 			void this.write((store) => store.settle([...settled], refused));
 			return true;
@@ -214,11 +221,13 @@ export class BenchQueue {
 		const { status, message } = r.refusal;
 		if (status === 0 || status >= 500 || status === 429) {
 			this.message = `Not sent yet (${this.waiting.length}): kept on this device, trying again.`;
+			this.isOfWaiting = true;
 			this.timer = setTimeout(() => void this.send(), RETRY_MS);
 			return false;
 		}
 		if (status === 401) {
 			this.message = `Not sent yet (${this.waiting.length}): kept on this device until somebody signs in.`;
+			this.isOfWaiting = true;
 			this.isSignedIn = false;
 			return false;
 		}
