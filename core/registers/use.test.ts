@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Bar, Strongback, WeldSettings } from '../document/schema';
 import { angleBar } from '../holds/sections';
-import { beyondIts, sourceFault, useBar, useCup, useFiller, useSource, useStrongback, useTungsten } from './use';
+import { beyondIts, sourceFault, standsOut, useBar, useCup, useFiller, useSource, useStrongback, useTungsten } from './use';
 
 const settings = (): WeldSettings => ({
 	id: 's',
@@ -64,6 +64,9 @@ describe('a thing of the shop’s in a plan', () => {
 		// 3-4-5 triangle and 600 mm more: 1100 mm
 		expect(beyondIts(back, item)).toBeCloseTo(100, 9);
 		expect(beyondIts(back, { ...item, lengthMm: 1100 })).toBe(0);
+		// a bar of 600 in a corner of 211.5
+		const bar = { name: 'C', material: 'copper', widthMm: 40, thicknessMm: 10, lengthMm: 600 } as const;
+		expect([standsOut(211.5, bar), standsOut(700, bar)]).toEqual([388.5, 0]);
 	});
 	it('machine, tungsten, cup and filler go into the settings; what the machine cannot give is said', () => {
 		const s = settings();

@@ -13,6 +13,9 @@ export function useBar(bar: Bar, item: ItemOf['bar'], seam: string): void {
 	bar.toMm = Math.min(bar.toMm, bar.fromMm + item.lengthMm);
 }
 
+/** How much of a bar stands out beyond the ends of its seam, mm: in a corner between walls there is no room for it. */
+export const standsOut = (seamMm: number, item: ItemOf['bar']): number => Math.max(0, item.lengthMm - seamMm);
+
 /** On the side it was on. */
 export function useStrongback(strongback: Strongback, item: ItemOf['strongback'], part: string): void {
 	const { section } = BAR_SECTIONS.find((s) => s.id === item.section)!;

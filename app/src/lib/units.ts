@@ -7,9 +7,11 @@ export const length = (mm: number | undefined, unit: LengthUnit, digits = 2) =>
 /** A value of a feature: mm follows the person's units, degrees stay degrees. */
 export function quantity(value: number | undefined, unit: 'mm' | '°', person: LengthUnit): string {
 	if (value === undefined || !Number.isFinite(value)) return '–';
-	if (unit === '°') return `${value.toFixed(2)}°`;
-	return person === 'mm' ? `${value.toFixed(2)} mm` : `${(value / MM_PER_INCH).toFixed(3)} in`;
+	if (unit === '°') return `${fixed(value, 2)}°`;
+	return person === 'mm' ? `${fixed(value, 2)} mm` : `${fixed(value / MM_PER_INCH, 3)} in`;
 }
+/** Nothing has no sign. */
+const fixed = (value: number, digits: number) => value.toFixed(digits).replace(/^-(0\.0*)$/, '$1');
 
 export const duration = (s: number) => {
 	const r = Math.round(s);

@@ -1,7 +1,8 @@
 <script lang="ts">
 	/** A bar or strongback of the shop's in place of the one planned. */
 	import type { AnyHoldDown, Bar, PlanDocument, Strongback } from '$core/document/schema';
-	import { beyondIts, useBar, useStrongback } from '$core/registers/use';
+	import { beyondIts, standsOut, useBar, useStrongback } from '$core/registers/use';
+	import { pathLength } from '$core/geometry/polyline';
 	import { itemsOf, type Shop } from '$lib/registers/shop';
 	import Choice from '$lib/ui/Choice.svelte';
 	import { length } from '$lib/units';
@@ -25,6 +26,8 @@
 	// by its name, which its taking over gave
 	const chosenBar = $derived(bars.find((b) => h.name.startsWith(`${b.item.name} on `)));
 	const chosenBack = $derived(strongbacks.find((b) => h.name.startsWith(`${b.item.name} on `)));
+	const seam = $derived(h.kind === 'bar' ? plan.joints.find((j) => j.id === (h as Bar).joint) : undefined);
+	const out = $derived(chosenBar && seam ? standsOut(pathLength(seam.a.path), chosenBar.item) : 0);
 	const beyond = $derived(chosenBack && h.kind === 'strongback' ? beyondIts(h as Strongback, chosenBack.item) : 0);
 </script>
 
@@ -53,4 +56,7 @@
 {/if}
 {#if beyond > 1}<p class="col-span-2 border-l-4 border-straw-600 bg-straw-50 px-2 py-1">
 		{chosenBack!.item.name} is {length(beyond, unit, 0)} shorter than its ends are apart here: bring the ends closer, or take a longer one.
+	</p>{/if}
+{#if out > 1}<p class="col-span-2 border-l-4 border-straw-600 bg-straw-50 px-2 py-1">
+		{chosenBar!.item.name} is {length(out, unit, 0)} longer than this seam: see that it has room to stand out, or take a shorter one.
 	</p>{/if}

@@ -81,7 +81,8 @@
 	});
 	const influence = $derived(
 		[...(feature?.influence ?? [])]
-			.filter((i) => Math.abs(i.value) > 1e-6)
+			// what is shown as nothing moves nothing
+			.filter((i) => Math.abs(i.value) >= 0.005)
 			.sort((a, b) => Math.abs(b.value) - Math.abs(a.value))
 			.slice(0, 8)
 	);

@@ -50,8 +50,9 @@
 		});
 		shown = undefined;
 	}
-	/** better: the feature's error shrinks */
-	const better = (now: number, then: number) => Math.abs(then) < Math.abs(now);
+	/** How far from the drawing then, in a word; what is shown as the same is the same. */
+	const nearer = ({ now, then, unit: of }: Comparison['features'][number]) =>
+		quantity(Math.abs(now), of, unit) === quantity(Math.abs(then), of, unit) ? 'same' : Math.abs(then) < Math.abs(now) ? 'nearer' : 'farther';
 </script>
 
 <Panel title="What if">
@@ -100,15 +101,15 @@
 			<tbody>
 				{#each shown.answer.features as f (f.id)}
 					<tr class="border-t border-steel-200 align-top">
-						<td class="py-1">{f.name}</td>
-						<td class="tab py-1 text-right whitespace-nowrap">{quantity(f.now, f.unit, unit)}</td>
-						<td class="tab py-1 text-right whitespace-nowrap"
-							>{quantity(f.then, f.unit, unit)} <span aria-hidden="true">{better(f.now, f.then) ? '↓' : '↑'}</span><span class="sr-only"
-								>{better(f.now, f.then) ? 'better' : 'not better'}</span
-							><span class="block text-[12px] text-steel-600"
-								>{f.difference.predicted > 0 ? '+' : ''}{quantity(f.difference.predicted, f.unit, unit)} ({quantity(f.difference.low, f.unit, unit)} to
-								{quantity(f.difference.high, f.unit, unit)})</span
-							></td
+						<td class="pt-1">{f.name}</td>
+						<td class="tab pt-1 pl-2 text-right whitespace-nowrap">{quantity(f.now, f.unit, unit)}</td>
+						<td class="tab pt-1 pl-2 text-right whitespace-nowrap">{quantity(f.then, f.unit, unit)}</td>
+					</tr>
+					<tr class="text-[12px] text-steel-600">
+						<td class="pb-1 font-semibold">{nearer(f)}</td>
+						<td class="tab pb-1 text-right" colspan="2"
+							>{f.difference.predicted > 0 ? '+' : ''}{quantity(f.difference.predicted, f.unit, unit)} ({quantity(f.difference.low, f.unit, unit)} to
+							{quantity(f.difference.high, f.unit, unit)})</td
 						>
 					</tr>
 				{/each}
