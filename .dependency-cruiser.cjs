@@ -17,7 +17,7 @@ const CORE = [
 	['families'],
 	['reading', 'compose', 'forecast'],
 	['estimate', 'weldout', 'formats', 'learn'],
-	['fitup'],
+	['fitup', 'calculators'],
 	['search']
 ];
 /** What each folder at the top may import besides itself and packages. */

@@ -29,14 +29,16 @@ export interface BlockMetal {
 	conductivity: number;
 	/** J/mm3.K */
 	rhoC: number;
+	/** J/kg.K */
+	specificHeat: number;
 	source: string;
 }
 
 /** Metals for backing bars and chill blocks. */
 export const BLOCK_METALS: readonly BlockMetal[] = [
-	{ id: 'copper', name: 'Copper', conductivity: 0.39, rhoC: 8930e-9 * 385, source: 'handbook values, quoted from memory' },
-	{ id: 'aluminium', name: 'Aluminium', conductivity: 0.19, rhoC: 2700e-9 * 900, source: 'handbook values, quoted from memory' },
-	{ id: 'brass', name: 'Brass', conductivity: 0.115, rhoC: 8500e-9 * 380, source: 'handbook values, quoted from memory' }
+	{ id: 'copper', name: 'Copper', conductivity: 0.39, rhoC: 8930e-9 * 385, specificHeat: 385, source: 'handbook values, quoted from memory' },
+	{ id: 'aluminium', name: 'Aluminium', conductivity: 0.19, rhoC: 2700e-9 * 900, specificHeat: 900, source: 'handbook values, quoted from memory' },
+	{ id: 'brass', name: 'Brass', conductivity: 0.115, rhoC: 8500e-9 * 380, specificHeat: 380, source: 'handbook values, quoted from memory' }
 ];
 
 /** The built-in grade or one of the plan's own materials. @throws RangeError naming the id. */

@@ -128,6 +128,13 @@ describe('straightness and readings', () => {
 		expect(() => evaluateReadings('diagonals', [1], {})).toThrow(/needs 2 readings, 1 given/);
 		expect(() => evaluateReadings('tape', [NaN], { nominal: 1 })).toThrow(/not a number/);
 	});
+	it('a reading that cannot be is refused by name: a feeler thinner than nothing, a tape or a diagonal of nothing; a hump’s gaps may be negative', () => {
+		expect(() => evaluateReadings('rock', [-0.1], {})).toThrow(/Feeler under the corner that lifts: -0.1 cannot be read, it is 0 or more/);
+		expect(evaluateReadings('rock', [0], {}).value).toBe(0);
+		expect(() => evaluateReadings('tape', [0], { nominal: 300 })).toThrow(/Length: 0 cannot be read, it is more than 0/);
+		expect(() => evaluateReadings('diagonals', [500, -1], {})).toThrow(/Diagonal 2: -1 cannot be read/);
+		expect(evaluateReadings('straightedge', [0.1, -0.4, 0], {}).value).toBe(0.4);
+	});
 });
 
 describe('ISO 13920:1996 tables', () => {

@@ -23,6 +23,9 @@ export function evaluateReadings(method: Method, readings: readonly number[], co
 	if (readings.length !== labels.length) throw new Refusal(`${kind.name} needs ${labels.length} readings, ${readings.length} given`);
 	readings.forEach((r, i) => {
 		if (!Number.isFinite(r)) throw new Refusal(`${labels[i]}: not a number`);
+		const { least } = kind;
+		if (least && (r < least.value || (r === least.value && !least.isAllowed)))
+			throw new Refusal(`${labels[i]}: ${r} cannot be read, it is ${least.isAllowed ? `${least.value} or more` : `more than ${least.value}`}`);
 	});
 	return { ...kind.evaluate(readings, context), unit: kind.unit, uncertainty90: Math.max(kind.reading90, instrument90) * kind.spread };
 }

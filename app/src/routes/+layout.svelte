@@ -58,6 +58,9 @@
 			<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
 			<a href="/bench" class="hover:text-white" class:text-straw-200={page.url.pathname === '/bench'}>Bench</a>
 			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/library')}>Library</a>
+			<a href="/calculators" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/calculators')}
+				><span class="max-sm:hidden">Calculators</span><span class="sm:hidden">Sums</span></a
+			>
 			{#if data.person.roles.includes('admin')}<a href="/people" class="hover:text-white" class:text-straw-200={page.url.pathname === '/people'}
 					>People</a
 				>{/if}

@@ -7,6 +7,7 @@ export const diagonals: MethodKind = {
 	columns: three,
 	reading90: 0.5,
 	spread: Math.SQRT2,
+	least: { value: 0, isAllowed: false },
 	evaluate([p, q]) {
 		const value = Math.abs(p - q);
 		return { value, arithmetic: `|${f2(p)} - ${f2(q)}| = ${f2(value)} mm` };

@@ -28,6 +28,8 @@ export interface MethodKind {
 	reading90: number;
 	/** how much wider the value's is: readings independent (GUM) */
 	spread: number;
+	/** the least a reading can be: a feeler under a corner is not thinner than nothing, a tape reads more than nothing */
+	least?: { value: number; isAllowed: boolean };
 	/** the feature's own value (form error, or departure from nominal) with the arithmetic in words; as many finite readings as labels */
 	evaluate(readings: readonly number[], context: ReadingContext): { value: number; arithmetic: string };
 }

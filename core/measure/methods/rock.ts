@@ -7,8 +7,8 @@ export const rock: MethodKind = {
 	columns: three,
 	reading90: 0.1,
 	spread: 1,
+	least: { value: 0, isAllowed: true },
 	evaluate([feeler]) {
-		const value = Math.abs(feeler);
-		return { value, arithmetic: `Feeler ${f2(value)} mm under the fourth corner, the other three touching` };
+		return { value: feeler, arithmetic: `Feeler ${f2(feeler)} mm under the fourth corner, the other three touching` };
 	}
 };

@@ -7,6 +7,7 @@ export const tape: MethodKind = {
 	columns: three,
 	reading90: 0.5,
 	spread: 1,
+	least: { value: 0, isAllowed: false },
 	evaluate([read], context) {
 		const value = read - nominalOf(context);
 		return { value, arithmetic: `${f2(read)} - ${f2(nominalOf(context))} (drawing) = ${f2(value)} mm` };

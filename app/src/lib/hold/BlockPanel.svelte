@@ -3,6 +3,7 @@
 	import { blockAfterRuns, massFor, recoveryS, type Lump } from '$core/heat/chillBlock';
 	import type { Schedule } from '$core/forecast/schedule';
 	import type { SeamForecast } from '$core/forecast/forecast';
+	import { BLOCK_METALS } from '$core/materials/grades';
 	import type { Bar, PlanDocument } from '$core/document/schema';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
@@ -15,12 +16,6 @@
 	let { plan, seams, schedule }: Props = $props();
 	let rise = $state(40);
 	let share = $state(50);
-	/** metals by the kilogram: J/kg.K */
-	const METALS = [
-		{ name: 'copper', c: 385 },
-		{ name: 'aluminium', c: 900 },
-		{ name: 'brass', c: 380 }
-	];
 	const hottest = $derived.by(() => {
 		const heats = plan.runs.map((r) => {
 			const s = seams.find((x) => x.joint === r.joint);
@@ -60,15 +55,15 @@
 				></thead
 			>
 			<tbody>
-				{#each METALS as m (m.name)}
-					{@const kg = massFor((hottest.most * share) / 100, rise, m.c)}
-					{@const top = between.length || plan.runs.length === 1 ? last(m.c, kg) : undefined}
+				{#each BLOCK_METALS as m (m.id)}
+					{@const kg = massFor((hottest.most * share) / 100, rise, m.specificHeat)}
+					{@const top = between.length || plan.runs.length === 1 ? last(m.specificHeat, kg) : undefined}
 					<tr class="border-t border-steel-200">
 						<td class="py-1">{m.name}</td>
 						<td class="tab text-right">{kg.toFixed(2)} kg</td>
 						<td class="tab text-right">{top === undefined ? 'needs the heat' : `${top.toFixed(0)} °C`}</td>
 						<td class="tab text-right"
-							>{top === undefined ? '' : `${Math.ceil(recoveryS(lump(m.c, kg), top, plan.ambientC + 10, plan.ambientC) / 60)} min`}</td
+							>{top === undefined ? '' : `${Math.ceil(recoveryS(lump(m.specificHeat, kg), top, plan.ambientC + 10, plan.ambientC) / 60)} min`}</td
 						>
 					</tr>
 				{/each}
