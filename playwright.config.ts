@@ -8,6 +8,7 @@ export default defineConfig({
 	reporter: [['list']],
 	expect: { timeout: 20_000 },
 	use: {
+		actionTimeout: 120_000,
 		baseURL: process.env.SARTA_URL ?? 'http://127.0.0.1:4173',
 		viewport: { width: 1280, height: 800 },
 		launchOptions: {

@@ -403,7 +403,7 @@ export async function sign(db: Database, pieceId: string, s: NewSignature, terms
 		if (s.accepted && outside.length && !s.concession)
 			throw new StateError(
 				'concession',
-				`Outside its limits: ${outside.join(', ')}. To accept the piece all the same, give the reason for the concession`
+				`${terms.plan.decision === 'guard-band' ? 'Outside its limits, or not proved inside' : 'Outside its limits'}: ${outside.join(', ')}. To accept the piece all the same, give the reason for the concession`
 			);
 		await tx.insert(signatures).values({
 			pieceId,

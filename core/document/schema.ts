@@ -52,6 +52,7 @@ import {
 	REPLANNERS,
 	type Replanner
 } from './words';
+import { DECISIONS, type Decision } from '../measure/decision';
 
 export const PLAN_VERSION = 1;
 
@@ -686,6 +687,8 @@ export class PlanDocument {
 	@Maybe() @ListOf(() => HoldPoint, 20) holdPoints?: HoldPoint[];
 	/** who may take over another way on for a piece that is half welded; a planner when absent */
 	@Maybe() @OneOf(REPLANNERS) replanBy?: Replanner;
+	/** how a reading near a limit is taken; as read when absent */
+	@Maybe() @OneOf(DECISIONS) decision?: Decision;
 	@Maybe() @One(() => BendRule) bendRule?: BendRule;
 	@Maybe() @One(() => Quote) quote?: Quote;
 	@Num(20, 600) interpassLimitC: number = 150;

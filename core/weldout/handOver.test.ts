@@ -9,7 +9,14 @@ const plan = newPlan('open-trough', FAMILY_DEFAULTS['open-trough']).plan!;
 const { steps } = benchPlan(plan);
 const HOUR = 3_600_000;
 const all: LogLine[] = steps.map((s, i) => ({ clientId: s.id, kind: 'step-done', step: s.id, at: i }));
-const read = (more: Partial<Read> = {}): Read => ({ feature: plan.features[0].id, moment: 'unclamped', value: 0, at: HOUR, ...more });
+const read = (more: Partial<Read> = {}): Read => ({
+	feature: plan.features[0].id,
+	moment: 'unclamped',
+	value: 0,
+	uncertainty90: 0.05,
+	at: HOUR,
+	...more
+});
 const every = (more: Partial<Read> = {}) => plan.features.map((f) => read({ feature: f.id, ...more }));
 
 describe('handing over', () => {
@@ -78,5 +85,17 @@ describe('handing over', () => {
 		expect(names(f.tolerance.upper + 0.01)).toEqual([f.name]);
 		expect(names(f.tolerance.lower! - 0.01)).toEqual([f.name]);
 		expect(names(f.tolerance.upper)).toEqual([]);
+	});
+	it('near its limit a reading cannot tell: told where it counts as read, a concession where the job asks for proof', () => {
+		const f = plan.features.find((x) => x.tolerance.lower !== undefined)!;
+		const at = (value: number, decision?: 'guard-band') =>
+			handOver({ ...plan, decision }, steps, all, [...every(), read({ feature: f.id, value, uncertainty90: 0.2, at: HOUR + 1 })]);
+		const near = f.tolerance.upper - 0.1;
+		expect([at(near).outside, at(near).unsure]).toEqual([[], [f.name]]);
+		expect([at(near, 'guard-band').outside, at(near, 'guard-band').unsure]).toEqual([[f.name], [f.name]]);
+		expect(at(f.tolerance.upper - 0.3, 'guard-band')).toMatchObject({ outside: [], unsure: [] });
+		// beyond it, but not by more than it was read
+		expect([at(f.tolerance.upper + 0.1).outside, at(f.tolerance.upper + 0.1).unsure]).toEqual([[f.name], [f.name]]);
+		expect([at(f.tolerance.upper + 0.3).outside, at(f.tolerance.upper + 0.3).unsure]).toEqual([[f.name], []]);
 	});
 });

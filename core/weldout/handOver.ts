@@ -4,6 +4,7 @@
  */
 import type { Feature, PlanDocument } from '../document/schema';
 import type { Moment } from '../document/words';
+import { whatItSays, type Decision, type Said } from '../measure/decision';
 import type { BenchStep } from './benchSteps';
 import { whereItStands, type LogLine, type StepNow } from './logbook';
 
@@ -12,6 +13,8 @@ export interface Read {
 	feature: string;
 	moment: Moment;
 	value: number;
+	/** half-width of the band that holds 90 %, in its unit */
+	uncertainty90: number;
 	metalC?: number | null;
 	at: number;
 }
@@ -26,7 +29,11 @@ export interface Judged {
 	feature: string;
 	/** the reading that decides: the last one, cold, in the final state */
 	value?: number;
+	uncertainty90?: number;
 	moment?: Moment;
+	/** by the value and its uncertainty */
+	said?: Said;
+	/** by the rule that the plan has chosen */
 	inside?: boolean;
 	/** why no reading decides */
 	missing?: string;
@@ -42,15 +49,24 @@ export function lastChange(steps: readonly StepNow[], feature: string): number |
 	return times.length ? Math.max(...times) : undefined;
 }
 
-export function judge(feature: Pick<Feature, 'id' | 'tolerance'>, readings: readonly Read[], changedAt: number | undefined): Judged {
+/** @param rule how a reading near a limit is taken */
+export function judge(
+	feature: Pick<Feature, 'id' | 'tolerance'>,
+	readings: readonly Read[],
+	changedAt: number | undefined,
+	rule: Decision = 'as-read'
+): Judged {
 	const own = readings.filter((r) => r.feature === feature.id).sort((a, b) => a.at - b.at);
 	const final = own.filter((r) => r.moment !== 'as-tacked');
 	const cold = final.filter((r) => r.metalC === undefined || r.metalC === null || r.metalC <= WARM_C);
 	const after = cold.filter((r) => changedAt === undefined || r.at >= changedAt);
 	const last = after.filter((r) => r.moment === 'unclamped').pop() ?? after.pop();
 	if (last) {
+		const { value, uncertainty90, moment } = last;
 		const { upper, lower = -Infinity } = feature.tolerance;
-		return { feature: feature.id, value: last.value, moment: last.moment, inside: last.value <= upper && last.value >= lower };
+		const said = whatItSays(value, uncertainty90, feature.tolerance);
+		const inside = rule === 'guard-band' ? said === 'inside' : value <= upper && value >= lower;
+		return { feature: feature.id, value, uncertainty90, moment, said, inside };
 	}
 	return {
 		feature: feature.id,
@@ -68,8 +84,10 @@ export interface HandOver {
 	judged: Judged[];
 	/** what stands in the way of accepting it, in words; empty: it may be signed */
 	missing: string[];
-	/** features outside their limits, by name: accepting them is a concession and needs a reason */
+	/** features outside their limits, or not proved inside where the plan asks for proof, by name: accepting them is a concession and needs a reason */
 	outside: string[];
+	/** features whose readings cannot tell, by name */
+	unsure: string[];
 	/** problems still open */
 	open: LogLine[];
 }
@@ -79,14 +97,15 @@ export function handOver(plan: PlanDocument, steps: readonly BenchStep[], log: r
 	const left = now.filter((s) => s.state === 'open').map((s) => s.step);
 	const closed = new Set(lines.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 	const open = lines.filter((e) => e.kind === 'step-problem' && !closed.has(e.clientId));
-	const judged = plan.features.map((f) => judge(f, readings, lastChange(now, f.id)));
+	const judged = plan.features.map((f) => judge(f, readings, lastChange(now, f.id), plan.decision));
 	const name = (id: string) => plan.features.find((f) => f.id === id)!.name;
 	const missing = [
 		...(left.length ? [`${left.length === 1 ? 'One step is' : `${left.length} steps are`} not behind it: ${listed(left.map((s) => s.title))}`] : []),
 		...judged.flatMap((j) => (j.missing ? [`${name(j.feature)}: ${j.missing}`] : [])),
 		...(open.length ? [`${open.length === 1 ? 'One problem is' : `${open.length} problems are`} still open: say what became of it`] : [])
 	];
-	return { judged, missing, outside: judged.filter((j) => j.inside === false).map((j) => name(j.feature)), open };
+	const named = (which: (j: Judged) => boolean) => judged.filter(which).map((j) => name(j.feature));
+	return { judged, missing, outside: named((j) => j.inside === false), unsure: named((j) => j.said === 'cannot tell'), open };
 }
 
 const SHOWN = 3;

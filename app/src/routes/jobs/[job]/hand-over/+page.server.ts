@@ -1,3 +1,4 @@
+import type { Decision } from '$core/measure/decision';
 import { unitOf } from '$core/features';
 import { benchPlanOf } from '$lib/server/compute';
 import { photographTitle, pieceInHand } from '$lib/server/piece';
@@ -11,6 +12,8 @@ const NOT_BEGUN = {
 	signature: null as NonNullable<Awaited<ReturnType<typeof signatureOf>>> | null,
 	missing: [] as string[],
 	outside: [] as string[],
+	unsure: [] as string[],
+	decision: 'as-read' as Decision,
 	problems: [],
 	photographs: [],
 	results: []
@@ -29,7 +32,7 @@ export const load = async ({ url, parent, depends }) => {
 		signatureOf(db, piece.id),
 		photographsOf(db, piece.id)
 	]);
-	const { judged, missing, outside } = handOverOf({ plan, steps }, events, readings);
+	const { judged, missing, outside, unsure } = handOverOf({ plan, steps }, events, readings);
 	const titles = new Map(steps.map((s) => [s.id, s.title]));
 	return {
 		piece,
@@ -37,6 +40,8 @@ export const load = async ({ url, parent, depends }) => {
 		signature: signature ?? null,
 		missing,
 		outside,
+		unsure,
+		decision: plan.decision ?? 'as-read',
 		problems: standing(events)
 			.filter((e) => e.kind === 'step-problem')
 			.map((e) => {
@@ -61,6 +66,8 @@ export const load = async ({ url, parent, depends }) => {
 				unit: unitOf(f),
 				value: j.value,
 				moment: j.moment,
+				uncertainty90: j.uncertainty90,
+				said: j.said,
 				ok: j.inside,
 				missing: j.missing
 			};

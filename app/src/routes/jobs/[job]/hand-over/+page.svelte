@@ -58,6 +58,8 @@
 		seen = photographQueue.arrived;
 		void invalidateAll();
 	});
+	const SAID_LOOK = { inside: 'text-sound-700', 'cannot tell': 'text-straw-700', outside: 'text-plum-700' } as const;
+	const SAID_SIGN = { inside: '✓', 'cannot tell': '?', outside: '✕' } as const;
 	const time = (d: Date | string) => new Date(d).toLocaleString();
 </script>
 
@@ -77,16 +79,26 @@
 					<tbody>
 						{#each data.results as r (r.id)}
 							<tr class="border-t border-steel-200 first:border-0"
-								><td class="py-1.5">{r.name}</td><td class="tab text-right">{r.value === undefined ? r.missing : quantity(r.value, r.unit, unit)}</td
+								><td class="py-1.5">{r.name}</td><td class="tab text-right"
+									>{#if r.value === undefined}{r.missing}{:else}{quantity(r.value, r.unit, unit)}
+										<span class="text-steel-600">± {quantity(r.uncertainty90, r.unit, unit)}</span>{/if}</td
 								><td class="tab text-right text-steel-600"
 									>{r.tolerance.lower === undefined ? 'at most ' : '± '}{quantity(r.tolerance.upper, r.unit, unit)}</td
-								><td class="w-24 text-right {r.ok === undefined ? 'text-steel-600' : r.ok ? 'text-sound-700' : 'text-plum-700'}"
-									>{r.ok === undefined ? '–' : r.ok ? '✓ inside' : '✕ outside'}</td
+								><td class="w-28 text-right {r.said === undefined ? 'text-steel-600' : SAID_LOOK[r.said]}"
+									>{r.said === undefined ? '–' : `${SAID_SIGN[r.said]} ${r.said}`}</td
 								></tr
 							>
 						{/each}
 					</tbody>
 				</table>
+				{#if data.unsure.length}
+					<p class="mt-2 border-l-4 border-straw-600 bg-straw-50 px-3 py-2 text-sm">
+						{data.unsure.join(', ')}: nearer to the limit than it was read.
+						{data.decision === 'guard-band'
+							? 'This job asks for proof: read it better, or give the reason for a concession.'
+							: 'In this job a reading counts as it was read; read it better where it matters.'}
+					</p>
+				{/if}
 				{#if data.problems.length}<h3 class="mt-4 text-[15px]">Problems logged at the bench</h3>
 					<ul class="text-sm">
 						{#each data.problems as p (p.id)}
@@ -160,7 +172,9 @@
 							</fieldset>
 							{#if accepted === 'yes' && data.outside.length}
 								<div>
-									<Label for="concession" class="mb-1 text-plum-700">Outside its limits: {data.outside.join(', ')}. Reason for the concession</Label
+									<Label for="concession" class="mb-1 text-plum-700"
+										>{data.decision === 'guard-band' ? 'Outside its limits, or not proved inside' : 'Outside its limits'}: {data.outside.join(', ')}.
+										Reason for the concession</Label
 									><Textarea id="concession" rows={2} class="w-full" maxlength={600} bind:value={concession} />
 								</div>
 							{/if}

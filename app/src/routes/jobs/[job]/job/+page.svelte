@@ -3,6 +3,7 @@
 	import { FEATURE_WORDS, PIECE_WORDS, POSTURES, POSTURE_WORDS, TAPE_OVER, TAPE_WORDS, type Posture, type TapeOver } from '$core/document/words';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { featureKind, unitOf } from '$core/features';
+	import { DECISIONS, DECISION_WORDS, type Decision } from '$core/measure/decision';
 	import { CLASSES, generalTolerance } from '$core/features/general';
 	import { withoutFeature } from '$core/compose/features';
 	import FeatureAdd from '$lib/job/FeatureAdd.svelte';
@@ -213,7 +214,18 @@
 		</div>
 		<Panel title="What must come true">
 			{#snippet aside()}<span class="text-sm text-steel-600">tolerances typed, or by ISO 13920 class</span>{/snippet}
-			<div class="mb-3 max-w-[280px]">
+			<div class="mb-3 grid max-w-[600px] gap-3 sm:grid-cols-2">
+				<Choice
+					label="A reading near its limit"
+					value={desk.doc.decision ?? 'as-read'}
+					items={DECISIONS.map((d) => ({ value: d as string, name: DECISION_WORDS[d] }))}
+					onchange={(v) =>
+						desk.change('how a reading near its limit is taken', (d) => {
+							if (v === 'as-read') delete d.decision;
+							else d.decision = v as Decision;
+						})}
+					disabled={!desk.mayEdit}
+				/>
 				<Choice
 					label="How the finished piece lies while it is measured"
 					value={desk.doc.posture}

@@ -74,8 +74,15 @@ export const GET = (event) =>
 				return {
 					name: f.name,
 					limit: `${f.tolerance.lower === undefined ? 'at most' : '±'} ${f.tolerance.upper}${unitOf(f) === '°' ? '°' : ' mm'}`,
-					value: j.value === undefined ? j.missing! : shown(j.value, unitOf(f)),
-					verdict: j.inside === undefined ? '' : j.inside ? 'inside' : 'OUTSIDE'
+					value: j.value === undefined ? j.missing! : `${shown(j.value, unitOf(f))} ± ${shown(j.uncertainty90!, unitOf(f))}`,
+					verdict:
+						j.said === undefined
+							? ''
+							: j.said === 'cannot tell'
+								? `cannot tell${j.inside ? ', inside as read' : ''}`
+								: j.said === 'inside'
+									? 'inside'
+									: 'OUTSIDE'
 				};
 			}),
 			log: events
