@@ -257,3 +257,24 @@ test('a welder sees the plan and changes nothing; an inspector neither; an admin
 	await accessible(other, 'shut page');
 	await other.context().close();
 });
+
+test('a calculator two taps away: in the person’s own units, wrong figures said beside their fields, and carried by its link', async ({ page }) => {
+	await signIn(page);
+	await page.getByRole('navigation', { name: 'Sections' }).getByRole('link', { name: 'Calculators' }).click();
+	await page.getByRole('navigation', { name: 'Calculators' }).getByRole('link', { name: 'Square and gap' }).click();
+	await page.getByLabel('Gap', { exact: true }).fill('1/16');
+	await page.getByLabel('Gap', { exact: true }).press('Tab');
+	await page.getByLabel('From the corner to the gap').fill('90.95');
+	await page.getByLabel('From the corner to the gap').press('Tab');
+	// 1.5875 over 90.95: tan 1°
+	await expect(page.getByText('1°', { exact: true })).toBeVisible();
+	await expect(page).toHaveURL(/square-gap\?reach=90.95&gap=1.5875/);
+	await page.reload();
+	await expect(page.getByText('1°', { exact: true })).toBeVisible();
+	await accessible(page, 'a calculator');
+	await page.setViewportSize({ width: 360, height: 740 });
+	expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
+	await page.goto('/calculators/average?readings=1+two');
+	await expect(page.getByText('“two” is not a number').first()).toBeVisible();
+	await accessible(page, 'a calculator with a fault');
+});

@@ -41,7 +41,7 @@
 	>Skip to the work</a
 >
 {#if data.person}
-	<header class="flex h-12 items-center gap-5 bg-steel-800 px-5 text-steel-100">
+	<header class="flex h-12 items-center gap-3 bg-steel-800 px-3 text-steel-100 sm:gap-5 sm:px-5">
 		<a href="/jobs" class="flex items-center gap-2 font-display text-lg font-semibold tracking-wide text-white">
 			<svg viewBox="0 0 32 32" class="h-6 w-6" aria-hidden="true"
 				><path d="M4 25h24M7 25l4-15M25 25l-4-15" fill="none" stroke="#bcc5cc" stroke-width="3" stroke-linecap="round" /><path
@@ -54,7 +54,7 @@
 			>
 			<span class="max-sm:sr-only">Sarta</span>
 		</a>
-		<nav class="flex shrink-0 gap-4 text-sm" aria-label="Sections">
+		<nav class="flex min-w-0 gap-3 text-sm max-sm:overflow-x-auto sm:shrink-0 sm:gap-4" aria-label="Sections">
 			<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
 			<a href="/bench" class="hover:text-white" class:text-straw-200={page.url.pathname === '/bench'}>Bench</a>
 			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/library')}>Library</a>
@@ -65,9 +65,9 @@
 					>People</a
 				>{/if}
 		</nav>
-		<div class="ml-auto flex min-w-0 items-center gap-4 text-sm">
+		<div class="ml-auto flex min-w-0 shrink-0 items-center gap-3 text-sm sm:shrink sm:gap-4">
 			{#if !onBench}
-				<fieldset class="flex items-center gap-1">
+				<fieldset class="flex items-center gap-1 max-sm:hidden">
 					<legend class="sr-only">Units</legend>
 					{#each ['mm', 'in'] as const as u (u)}
 						<button
@@ -82,7 +82,7 @@
 			{#if waiting && !onBench}<span class="rounded-sm bg-straw-200 px-2 py-0.5 text-steel-900" role="status"
 					>{waiting === 1 ? '1 tap waits' : `${waiting} taps wait`} on this device</span
 				>{/if}
-			<a href="/me" class="min-w-0 truncate hover:text-white"
+			<a href="/me" class="min-w-0 truncate hover:text-white max-sm:max-w-14"
 				>{data.person.name} <span class="hidden text-steel-300 md:inline">· {data.person.roles.join(', ')}</span></a
 			>
 			<button type="button" class="shrink-0 whitespace-nowrap underline underline-offset-4 hover:text-white" onclick={leave}>Sign out</button>

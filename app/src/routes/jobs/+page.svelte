@@ -97,56 +97,60 @@
 				</p>{/if}
 		</div>
 	{:else}
-		<table class="w-full border-t-2 border-steel-700 bg-white text-left">
-			<thead class="text-sm text-steel-600">
-				<tr>
-					<th class="px-4 py-2 font-medium">No.</th>
-					<th class="px-2 py-2 font-medium">Job</th>
-					<th class="px-2 py-2 font-medium">Sheet</th>
-					<th class="px-2 py-2 font-medium">Plan</th>
-					<th class="px-2 py-2 font-medium">Pieces</th>
-					<th class="px-2 py-2 font-medium">Due</th>
-					<th class="px-4 py-2 text-right font-medium">{mayPlan ? 'Do' : ''}</th>
-				</tr>
-			</thead>
-			<tbody>
-				{#each data.jobs as j (j.id)}
-					<tr class="border-t border-steel-200 hover:bg-straw-50">
-						<td class="tab px-4 py-3 text-steel-600">{j.number}</td>
-						<td class="px-2 py-3">
-							<a class="font-display text-[17px] font-semibold text-primary-800 hover:underline" href="/jobs/{j.id}/{j.begun ? 'weld-out' : 'job'}"
-								>{j.name}</a
-							>
-							<div class="text-sm text-steel-600">
-								{j.customer ?? 'no customer'}{j.family ? ` · ${FAMILY_WORDS[j.family as FamilyKind] ?? j.family}` : ' · from a job file'}
-							</div>
-						</td>
-						<td class="tab px-2 py-3 text-sm">{j.material}<br />{length(j.thicknessMm, unit)}</td>
-						<td class="px-2 py-3 text-sm"
-							>rev {j.revision}<br /><span class={j.issued ? 'text-sound-700' : 'text-steel-600'}>{j.issued ? 'issued' : 'draft'}</span></td
-						>
-						<td class="px-2 py-3 text-sm"
-							>{j.done} of {j.quantity} handed over{#if j.begun}<br />{j.begun} at the bench{/if}</td
-						>
-						<td class="tab px-2 py-3 text-sm"
-							>{j.dueDate ?? '–'}{#if overdue(j.dueDate) && j.done < j.quantity}<br /><span class="font-sans text-plum-700">overdue</span>{/if}</td
-						>
-						<td class="px-4 py-3 text-right text-sm whitespace-nowrap">
-							{#if mayPlan}
-								<button class="text-primary-700 underline underline-offset-4" onclick={() => duplicate(j.id, j.name)} aria-label="Duplicate {j.name}"
-									>Duplicate</button
-								>
-								<button
-									class="ml-3 text-primary-700 underline underline-offset-4"
-									onclick={() => archive(j.id, !archived)}
-									aria-label="{archived ? 'Restore' : 'Archive'} {j.name}">{archived ? 'Restore' : 'Archive'}</button
-								>
-							{/if}
-						</td>
+		<div class="overflow-x-auto">
+			<table class="w-full border-t-2 border-steel-700 bg-white text-left">
+				<thead class="text-sm text-steel-600">
+					<tr>
+						<th class="px-4 py-2 font-medium">No.</th>
+						<th class="px-2 py-2 font-medium">Job</th>
+						<th class="px-2 py-2 font-medium">Sheet</th>
+						<th class="px-2 py-2 font-medium">Plan</th>
+						<th class="px-2 py-2 font-medium">Pieces</th>
+						<th class="px-2 py-2 font-medium">Due</th>
+						<th class="px-4 py-2 text-right font-medium">{mayPlan ? 'Do' : ''}</th>
 					</tr>
-				{/each}
-			</tbody>
-		</table>
+				</thead>
+				<tbody>
+					{#each data.jobs as j (j.id)}
+						<tr class="border-t border-steel-200 hover:bg-straw-50">
+							<td class="tab px-4 py-3 text-steel-600">{j.number}</td>
+							<td class="px-2 py-3">
+								<a class="font-display text-[17px] font-semibold text-primary-800 hover:underline" href="/jobs/{j.id}/{j.begun ? 'weld-out' : 'job'}"
+									>{j.name}</a
+								>
+								<div class="text-sm text-steel-600">
+									{j.customer ?? 'no customer'}{j.family ? ` · ${FAMILY_WORDS[j.family as FamilyKind] ?? j.family}` : ' · from a job file'}
+								</div>
+							</td>
+							<td class="tab px-2 py-3 text-sm">{j.material}<br />{length(j.thicknessMm, unit)}</td>
+							<td class="px-2 py-3 text-sm"
+								>rev {j.revision}<br /><span class={j.issued ? 'text-sound-700' : 'text-steel-600'}>{j.issued ? 'issued' : 'draft'}</span></td
+							>
+							<td class="px-2 py-3 text-sm"
+								>{j.done} of {j.quantity} handed over{#if j.begun}<br />{j.begun} at the bench{/if}</td
+							>
+							<td class="tab px-2 py-3 text-sm"
+								>{j.dueDate ?? '–'}{#if overdue(j.dueDate) && j.done < j.quantity}<br /><span class="font-sans text-plum-700">overdue</span>{/if}</td
+							>
+							<td class="px-4 py-3 text-right text-sm whitespace-nowrap">
+								{#if mayPlan}
+									<button
+										class="text-primary-700 underline underline-offset-4"
+										onclick={() => duplicate(j.id, j.name)}
+										aria-label="Duplicate {j.name}">Duplicate</button
+									>
+									<button
+										class="ml-3 text-primary-700 underline underline-offset-4"
+										onclick={() => archive(j.id, !archived)}
+										aria-label="{archived ? 'Restore' : 'Archive'} {j.name}">{archived ? 'Restore' : 'Archive'}</button
+									>
+								{/if}
+							</td>
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
 	{/if}
 </main>
 <Modal bind:open={making} title="New job" size="lg">

@@ -1,5 +1,7 @@
 <script lang="ts">
+	import { invalidateAll } from '$app/navigation';
 	import { call, type Refusal } from '$lib/call';
+	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
@@ -11,6 +13,15 @@
 	let refusal = $state<Refusal | undefined>();
 	let isDone = $state(false);
 	const differs = $derived(again !== '' && again !== newPin);
+	const UNITS = [
+		{ value: 'mm', name: 'millimetres' },
+		{ value: 'in', name: 'inches' }
+	];
+	async function setUnits(units: string) {
+		const r = await call('PATCH', '/api/me', { units });
+		refusal = r.ok ? undefined : r.refusal;
+		if (r.ok) await invalidateAll();
+	}
 	async function change(e: SubmitEvent) {
 		e.preventDefault();
 		isDone = false;
@@ -23,6 +34,9 @@
 
 <main id="main" class="mx-auto max-w-[560px] space-y-5 px-6 py-6">
 	<h1 class="text-2xl">{data.person?.name}</h1>
+	<Panel title="Lengths in">
+		<Choice label="On every screen and sheet" value={data.person?.units ?? 'mm'} items={UNITS} onchange={setUnits} />
+	</Panel>
 	<Panel title="A new PIN">
 		{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 		{#if isDone}<div class="mb-3">

@@ -58,6 +58,8 @@
 		seen = photographQueue.arrived;
 		void invalidateAll();
 	});
+	/** with its unit once, behind the band */
+	const bare = (v: number, of: 'mm' | '°') => quantity(v, of, unit).replace(/( (mm|in)|°)$/, '');
 	const SAID_LOOK = { inside: 'text-sound-700', 'cannot tell': 'text-straw-700', outside: 'text-plum-700' } as const;
 	const SAID_SIGN = { inside: '✓', 'cannot tell': '?', outside: '✕' } as const;
 	const time = (d: Date | string) => new Date(d).toLocaleString();
@@ -79,10 +81,10 @@
 					<tbody>
 						{#each data.results as r (r.id)}
 							<tr class="border-t border-steel-200 first:border-0"
-								><td class="py-1.5">{r.name}</td><td class="tab text-right"
-									>{#if r.value === undefined}{r.missing}{:else}{quantity(r.value, r.unit, unit)}
+								><td class="py-1.5">{r.name}</td><td class="tab pl-2 text-right whitespace-nowrap"
+									>{#if r.value === undefined}{r.missing}{:else}{bare(r.value, r.unit)}
 										<span class="text-steel-600">± {quantity(r.uncertainty90, r.unit, unit)}</span>{/if}</td
-								><td class="tab text-right text-steel-600"
+								><td class="tab pl-2 text-right whitespace-nowrap text-steel-600"
 									>{r.tolerance.lower === undefined ? 'at most ' : '± '}{quantity(r.tolerance.upper, r.unit, unit)}</td
 								><td class="w-28 text-right {r.said === undefined ? 'text-steel-600' : SAID_LOOK[r.said]}"
 									>{r.said === undefined ? '–' : `${SAID_SIGN[r.said]} ${r.said}`}</td
