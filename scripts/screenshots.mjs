@@ -1,0 +1,91 @@
+// `npm run screenshots`: one picture of each main view, from the demo data of a running bin/start --fresh. They go to docs/screenshots.
+import { existsSync, readFileSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+
+const base = process.env.SARTA_URL ?? (existsSync('.data/address') ? readFileSync('.data/address', 'utf8').trim() : undefined);
+if (!base) {
+	console.log('Start the program with bin/start --fresh in another window first.');
+	process.exit(1);
+}
+const only = process.argv.slice(2);
+const browser = await chromium.launch({
+	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+	args: [
+		'--no-sandbox',
+		'--disable-dev-shm-usage',
+		'--use-gl=angle',
+		'--use-angle=swiftshader',
+		'--enable-unsafe-swiftshader',
+		'--ignore-gpu-blocklist'
+	]
+});
+/** A page of somebody of the demo who is signed in. */
+async function as(name, pin, viewport = { width: 1280, height: 800 }) {
+	const page = await (await browser.newContext({ viewport })).newPage();
+	await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle' });
+	await page.fill('#name', name);
+	await page.fill('#pin', pin);
+	await page.click('button[type=submit]');
+	await page.waitForURL('**/jobs');
+	return page;
+}
+const desk = await as('Ines', '14709630');
+const address = async (name) => (await desk.locator('tbody a', { hasText: name }).first().getAttribute('href')).split('/').slice(0, 3).join('/');
+await desk.goto(`${base}/jobs`, { waitUntil: 'networkidle' });
+const TROUGH = await address('Rearing trough');
+const PAN = await address('Syrup reducing pan');
+const drawn = () => desk.locator('[data-drawn]:not([data-drawn="0"])').first().waitFor();
+const ready = () => desk.locator('[data-forecast=ready]').waitFor({ timeout: 120_000 });
+
+/** What is opened, and what is waited for or pressed before the picture. */
+const VIEWS = {
+	jobs: ['/jobs'],
+	job: [`${TROUGH}/job`, ready],
+	parts: [`${TROUGH}/parts`, ready, drawn],
+	'fit-up': [`${TROUGH}/fit-up`, ready, drawn],
+	hold: [`${TROUGH}/hold`, ready, drawn],
+	tack: [`${TROUGH}/tack`, ready, drawn],
+	weld: [`${TROUGH}/weld`, ready, drawn],
+	order: [`${TROUGH}/order`, ready, drawn],
+	search: [
+		`${PAN}/order/search`,
+		ready,
+		async () => {
+			await desk.getByRole('button', { name: /^Search (for a better order|again)/ }).click();
+			await desk.getByRole('button', { name: 'Search again' }).waitFor({ timeout: 600_000 });
+		}
+	],
+	forecast: [`${TROUGH}/forecast`, ready, () => desk.getByText('Final shape; bands hold 90 %.').waitFor({ timeout: 120_000 }), drawn],
+	measure: [`${TROUGH}/measure`],
+	learn: [`${TROUGH}/learn`, () => desk.getByText('How it learns').waitFor()],
+	'hand-over': [`${PAN}/hand-over`],
+	library: ['/library'],
+	'bench-board': ['/bench'],
+	devices: ['/devices'],
+	calculators: ['/calculators/diagonals'],
+	people: ['/people']
+};
+for (const [name, [path, ...before]] of Object.entries(VIEWS)) {
+	if (only.length && !only.includes(name)) continue;
+	await desk.goto(base + path);
+	await desk.waitForLoadState('load');
+	for (const step of before) await step();
+	await desk.waitForTimeout(2500);
+	await desk.screenshot({ path: `docs/screenshots/${name}.png` });
+	console.log(name);
+}
+if (!only.length || only.includes('weld-out')) {
+	// the bench as it is met: in a glove, on a phone
+	const phone = await as('Bram', '2580', { width: 390, height: 844 });
+	await phone.goto(`${base}${TROUGH}/weld-out`);
+	await phone.getByText(/Step \d+ of/).waitFor();
+	const go = phone.getByRole('button', { name: /^(Done|Cool enough, go on)$/ });
+	for (let i = 0; i < 12 && !/Run \d+/.test(await phone.getByRole('heading', { level: 1 }).innerText()); i++) {
+		await go.click();
+		await phone.waitForTimeout(700);
+	}
+	await phone.waitForTimeout(2500);
+	await phone.screenshot({ path: 'docs/screenshots/weld-out.png' });
+	console.log('weld-out');
+}
+await browser.close();
