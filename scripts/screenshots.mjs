@@ -1,6 +1,7 @@
 // `npm run screenshots`: one picture of each main view, from the demo data of a running bin/start --fresh. They go to docs/screenshots.
 import { existsSync, readFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
+import sharp from 'sharp';
 
 const base = process.env.SARTA_URL ?? (existsSync('.data/address') ? readFileSync('.data/address', 'utf8').trim() : undefined);
 if (!base) {
@@ -40,7 +41,7 @@ const ready = () => desk.locator('[data-forecast=ready]').waitFor({ timeout: 120
 /** What is opened, and what is waited for or pressed before the picture. */
 const VIEWS = {
 	jobs: ['/jobs'],
-	job: [`${TROUGH}/job`, ready],
+	job: [`${TROUGH}/job`],
 	parts: [`${TROUGH}/parts`, ready, drawn],
 	'fit-up': [`${TROUGH}/fit-up`, ready, drawn],
 	hold: [`${TROUGH}/hold`, ready, drawn],
@@ -49,7 +50,6 @@ const VIEWS = {
 	order: [`${TROUGH}/order`, ready, drawn],
 	search: [
 		`${PAN}/order/search`,
-		ready,
 		async () => {
 			await desk.getByRole('button', { name: /^Search (for a better order|again)/ }).click();
 			await desk.getByRole('button', { name: 'Search again' }).waitFor({ timeout: 600_000 });
@@ -61,7 +61,6 @@ const VIEWS = {
 	'hand-over': [`${PAN}/hand-over`],
 	library: ['/library'],
 	'bench-board': ['/bench'],
-	devices: ['/devices'],
 	calculators: ['/calculators/diagonals'],
 	people: ['/people']
 };
@@ -71,21 +70,33 @@ for (const [name, [path, ...before]] of Object.entries(VIEWS)) {
 	await desk.waitForLoadState('load');
 	for (const step of before) await step();
 	await desk.waitForTimeout(2500);
-	await desk.screenshot({ path: `docs/screenshots/${name}.png` });
+	// below it stands where this machine keeps its backups
+	const clip = name === 'people' ? { x: 0, y: 0, width: 1280, height: 520 } : undefined;
+	await desk.screenshot({ path: `docs/screenshots/${name}.png`, clip });
 	console.log(name);
 }
 if (!only.length || only.includes('weld-out')) {
-	// the bench as it is met: in a glove, on a phone
-	const phone = await as('Bram', '2580', { width: 390, height: 844 });
-	await phone.goto(`${base}${TROUGH}/weld-out`);
-	await phone.getByText(/Step \d+ of/).waitFor();
-	const go = phone.getByRole('button', { name: /^(Done|Cool enough, go on)$/ });
-	for (let i = 0; i < 12 && !/Run \d+/.test(await phone.getByRole('heading', { level: 1 }).innerText()); i++) {
-		await go.click();
-		await phone.waitForTimeout(700);
+	// the bench as it is met: on the shop's screen and on a phone, side by side
+	const bench = await as('Bram', '2580');
+	await bench.goto(`${base}${TROUGH}/weld-out`);
+	await bench.getByText(/Step \d+ of/).waitFor();
+	const title = bench.getByRole('heading', { level: 1 });
+	for (let i = 0; i < 12 && !/Run \d+/.test(await title.innerText()); i++) {
+		await bench.getByRole('button', { name: /^(Done|Cool enough, go on)$/ }).click();
+		await bench.waitForTimeout(700);
 	}
-	await phone.waitForTimeout(2500);
-	await phone.screenshot({ path: 'docs/screenshots/weld-out.png' });
+	await bench.waitForTimeout(2500);
+	const wide = await bench.screenshot();
+	await bench.setViewportSize({ width: 370, height: 800 });
+	await bench.waitForTimeout(1500);
+	const narrow = await bench.screenshot();
+	await sharp({ create: { width: 1664, height: 800, channels: 3, background: '#ffffff' } })
+		.composite([
+			{ input: wide, left: 0, top: 0 },
+			{ input: narrow, left: 1294, top: 0 }
+		])
+		.png()
+		.toFile('docs/screenshots/weld-out.png');
 	console.log('weld-out');
 }
 await browser.close();

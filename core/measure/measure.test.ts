@@ -129,6 +129,25 @@ describe('straightness and readings', () => {
 		expect(() => evaluateReadings('diagonals', [1], {})).toThrow(/needs 2 readings, 1 given/);
 		expect(() => evaluateReadings('tape', [NaN], { nominal: 1 })).toThrow(/not a number/);
 	});
+	it('a square and a feeler: a millimetre at 57.3 from the corner is a degree, and a tenth of it is known to a tenth of a degree', () => {
+		const read = evaluateReadings('square', [57.29, 1], { nominal: 90 });
+		expect(read.value).toBeCloseTo(1, 3);
+		expect(read.unit).toBe('°');
+		// by the two slopes, worked apart: what 0.1 mm of gap and 0.1 mm of reach do
+		const by = (reach: number, gap: number) => evaluateReadings('square', [reach, gap], { nominal: 90 }).value - read.value;
+		expect(read.uncertainty90).toBeCloseTo(Math.hypot(by(57.29, 1.1), by(57.39, 1)), 3);
+		// a gap in the corner closes the fold; further out the same feeler says less
+		expect(evaluateReadings('square', [100, -1], { nominal: 90 }).value).toBeLessThan(0);
+		expect(evaluateReadings('square', [200, 2], { nominal: 90 }).uncertainty90).toBeLessThan(read.uncertainty90 / 3);
+		expect(() => evaluateReadings('square', [0, 1], { nominal: 90 })).toThrow(/From the corner to the gap: 0 cannot be read/);
+	});
+	it('a tape laid on three times: 299, 300 and 301 scatter by 1; the average is known to 2.92 / √3 and the tape’s own half millimetre (GUM G.3)', () => {
+		const read = evaluateReadings('tape-repeated', [299, 300, 301], { nominal: 300 });
+		expect(read.value).toBe(0);
+		expect(read.uncertainty90).toBeCloseTo(Math.hypot(0.5, 1.6859), 3);
+		// three alike are one
+		expect(evaluateReadings('tape-repeated', [301, 301, 301], { nominal: 300 })).toMatchObject({ value: 1, uncertainty90: 0.5 });
+	});
 	it('a reading that cannot be is refused by name: a feeler thinner than nothing, a tape or a diagonal of nothing; a hump’s gaps may be negative', () => {
 		expect(() => evaluateReadings('rock', [-0.1], {})).toThrow(/Feeler under the corner that lifts: -0.1 cannot be read, it is 0 or more/);
 		expect(evaluateReadings('rock', [0], {}).value).toBe(0);

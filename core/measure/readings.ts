@@ -7,7 +7,7 @@ export interface Evaluated {
 	/** feature's own value: form error, or departure from nominal */
 	value: number;
 	unit: 'mm' | '°';
-	/** 90 % half-width (GUM: readings independent, instrument only) */
+	/** 90 % half-width (GUM: readings independent; the instrument, and the scatter of repeated ones) */
 	uncertainty90: number;
 	arithmetic: string;
 }
@@ -27,5 +27,6 @@ export function evaluateReadings(method: Method, readings: readonly number[], co
 		if (least && (r < least.value || (r === least.value && !least.isAllowed)))
 			throw new Refusal(`${labels[i]}: ${r} cannot be read, it is ${least.isAllowed ? `${least.value} or more` : `more than ${least.value}`}`);
 	});
-	return { ...kind.evaluate(readings, context), unit: kind.unit, uncertainty90: Math.max(kind.reading90, instrument90) * kind.spread };
+	const { value, arithmetic, spread = kind.spread, scatter90 = 0 } = kind.evaluate(readings, context);
+	return { value, arithmetic, unit: kind.unit, uncertainty90: Math.hypot(Math.max(kind.reading90, instrument90) * spread, scatter90) };
 }

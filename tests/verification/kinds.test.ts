@@ -95,8 +95,10 @@ describe.each(FEATURE_KINDS)('feature: %s', (kind) => {
 			expect(new Set(labels).size).toBe(labels.length);
 			const read = evaluateReadings(
 				method,
-				// two diagonals alike, whatever they are; a tape reads more than nothing
-				labels.map(() => context.nominal ?? (METHOD_KINDS[method].least?.isAllowed === false ? 500 : 0)),
+				// two diagonals alike, whatever they are; at 100 mm from the corner a square shows what the drawing's angle is off 90
+				method === 'square'
+					? [100, 100 * Math.tan(((context.nominal! - 90) * Math.PI) / 180)]
+					: labels.map(() => context.nominal ?? (METHOD_KINDS[method].least?.isAllowed === false ? 500 : 0)),
 				context
 			);
 			expect(read.value).toBeCloseTo(0, 9);

@@ -17,21 +17,36 @@ export interface ReadingContext {
 	nominal?: number;
 }
 
+export interface Worked {
+	value: number;
+	arithmetic: string;
+	/** in place of the method's own `spread`, where it depends on what was read */
+	spread?: number;
+	/** 90 % half-width that the readings' own scatter shows, in the value's unit; added to the instrument's as independent (GUM) */
+	scatter90?: number;
+}
+
+/** What its readings are in. */
+export const readsIn = (m: Pick<MethodKind, 'unit' | 'readsIn'>): 'mm' | '°' => m.readsIn ?? m.unit;
+
 export interface MethodKind {
 	name: string;
+	/** of the feature's value */
 	unit: 'mm' | '°';
+	/** of each reading, where that is another */
+	readsIn?: 'mm' | '°';
 	/** what each reading is, by its place; the list ends where the readings do */
 	labels(context: ReadingContext): string[];
 	/** cells side by side on the page */
 	columns(context: ReadingContext): number;
-	/** 90 % half-width of one reading with an ordinary instrument, in its unit (common practice, no source) */
+	/** 90 % half-width of one reading with an ordinary instrument, in the readings' unit (common practice, no source) */
 	reading90: number;
 	/** how much wider the value's is: readings independent (GUM) */
 	spread: number;
 	/** the least a reading can be: a feeler under a corner is not thinner than nothing, a tape reads more than nothing */
 	least?: { value: number; isAllowed: boolean };
 	/** the feature's own value (form error, or departure from nominal) with the arithmetic in words; as many finite readings as labels */
-	evaluate(readings: readonly number[], context: ReadingContext): { value: number; arithmetic: string };
+	evaluate(readings: readonly number[], context: ReadingContext): Worked;
 }
 
 export const f2 = (v: number) => v.toFixed(2);

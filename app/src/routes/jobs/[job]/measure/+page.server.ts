@@ -1,6 +1,7 @@
 import { readingContext } from '$core/features/context';
 import { featureKind } from '$core/features';
 import { METHOD_KINDS } from '$core/measure/methods';
+import { readsIn } from '$core/measure/methods/method';
 import type { InstrumentItem } from '$core/registers/registers';
 import { benchPlanOf } from '$lib/server/compute';
 import { pieceInHand } from '$lib/server/piece';
@@ -31,18 +32,22 @@ export const load = async ({ url, parent }) => {
 		// the page does not wait for its pictures
 		art: benchPlanOf(stored).then(({ pictures, features }) => ({ pictures, features })),
 		features: plan.features.map((f) => {
-			const method = featureKind(f).methods[0];
 			const context = readingContext(f, plan);
 			return {
 				id: f.id,
 				name: f.name,
 				kind: f.kind,
 				tolerance: { ...f.tolerance },
-				method,
 				context,
-				labels: METHOD_KINDS[method].labels(context),
-				unit: METHOD_KINDS[method].unit,
-				columns: METHOD_KINDS[method].columns(context)
+				unit: featureKind(f).unit,
+				/** ways to read it, the usual one first */
+				ways: featureKind(f).methods.map((method) => ({
+					method,
+					name: METHOD_KINDS[method].name,
+					labels: METHOD_KINDS[method].labels(context),
+					readsIn: readsIn(METHOD_KINDS[method]),
+					columns: METHOD_KINDS[method].columns(context)
+				}))
 			};
 		}),
 		measurements: (await measurementsOf(getDb(), piece.id, true)).map((m) => ({ ...m, measuredBy: undefined, withdrawnBy: undefined }))

@@ -2,7 +2,6 @@
 	import { isRefusal } from '$core/refusal/refusal';
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
-	import { METHOD_KINDS } from '$core/measure/methods';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
 	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture, PIECE_WORDS } from '$core/document/words';
 	import { calibrationWords, instrumentWords, QUANTITY_UNIT } from '$core/registers/instruments';
@@ -27,7 +26,15 @@
 	const mayMeasure = $derived(data.piece?.state !== 'handed-over');
 	const isInspector = $derived(data.person?.roles.includes('inspector') ?? false);
 	let chosen = $state('');
-	const feature = $derived(data.features.find((f) => f.id === chosen) ?? data.features[0]);
+	/** another way than the usual one, by feature */
+	let wayOf = $state<Record<string, string>>({});
+	const feature = $derived.by(() => {
+		const f = data.features.find((x) => x.id === chosen) ?? data.features[0];
+		if (!f) return undefined;
+		const way = f.ways.find((w) => w.method === wayOf[f.id]) ?? f.ways[0];
+		// half a reading of one way is none of another
+		return { ...f, ...way, name: f.name, way: way.name, draftKey: way === f.ways[0] ? f.id : `${f.id}/${way.method}` };
+	});
 	const asked = page.url.searchParams.get('moment');
 	const draft = $derived(new ReadingDraft(data.piece?.id ?? ''));
 	$effect(() => {
@@ -44,7 +51,7 @@
 	const instrument = $derived(draft.instrument ?? 'Straightedge and feeler gauges');
 	const today = new Date().toISOString();
 	/** what of the register reads this feature; the one in hand, where it is one of these */
-	const tools = $derived(data.instruments.filter((i) => QUANTITY_UNIT[i.reads] === feature?.unit));
+	const tools = $derived(data.instruments.filter((i) => QUANTITY_UNIT[i.reads] === feature?.readsIn));
 	const tool = $derived(tools.find((i) => i.id === draft.instrumentId));
 	const metalC = $derived(draft.metalC);
 	/** the cell in hand: its place is lit on the picture */
@@ -52,8 +59,8 @@
 	let refusal = $state<Refusal | undefined>();
 	let withdrawing = $state('');
 	let why = $state('');
-	const current = $derived(feature ? draft.cells(feature.id, feature.labels.length) : []);
-	const factor = $derived(feature?.unit === 'mm' && unit === 'in' ? MM_PER_INCH : 1);
+	const current = $derived(feature ? draft.cells(feature.draftKey, feature.labels.length) : []);
+	const factor = $derived(feature?.readsIn === 'mm' && unit === 'in' ? MM_PER_INCH : 1);
 	const numbers = $derived(current.map((c) => (c.trim() === '' ? NaN : Number(c.trim().replace(',', '.')) * factor)));
 	const bad = $derived(current.findIndex((c, i) => c.trim() !== '' && !Number.isFinite(numbers[i])));
 	const worked = $derived.by((): { value?: Evaluated; refused?: string } => {
@@ -69,7 +76,7 @@
 	function set(i: number, value: string) {
 		if (!feature) return;
 		draft.setCells(
-			feature.id,
+			feature.draftKey,
 			current.map((c, k) => (k === i ? value : c))
 		);
 	}
@@ -90,8 +97,8 @@
 				new DeviceWatch(piece, data.devicesAfter ?? 0, {
 					onvalue(reading, device) {
 						if (device.kind !== 'gauge' || reading.value === undefined || !feature) return;
-						if ((reading.unit === 'deg') !== (feature.unit === '°')) {
-							heard = `${deviceName(device)} sent ${reading.unit === 'deg' ? 'degrees' : 'a length'}: this feature is read in ${feature.unit}.`;
+						if ((reading.unit === 'deg') !== (feature.readsIn === '°')) {
+							heard = `${deviceName(device)} sent ${reading.unit === 'deg' ? 'degrees' : 'a length'}: this feature is read in ${feature.readsIn}.`;
 							return;
 						}
 						set(at, String(Number((reading.value / factor).toFixed(4))));
@@ -124,7 +131,7 @@
 		busy = false;
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) {
-			draft.taken(feature.id);
+			draft.taken(feature.draftKey);
 			await invalidateAll();
 		}
 	}
@@ -211,9 +218,18 @@
 							<Notice kind="caution" title="Warm">What is measured hot is not what you get cold. The reading will be kept and flagged.</Notice>
 						</div>{/if}
 					{#if feature}
-						<h3 class="mt-4 text-[15px]">{METHOD_KINDS[feature.method].name}</h3>
+						{#if feature.ways.length > 1}
+							<div class="mt-3">
+								<Choice
+									label="How it is read"
+									value={feature.method}
+									items={feature.ways.map((w) => ({ value: w.method as string, name: w.name }))}
+									onchange={(v) => (wayOf[feature.id] = v)}
+								/>
+							</div>
+						{:else}<h3 class="mt-4 text-[15px]">{feature.way}</h3>{/if}
 						<p class="text-[13px] text-steel-600">
-							In {feature.unit === '°' ? 'degrees' : unit}{feature.context.nominal !== undefined
+							In {feature.readsIn === '°' ? 'degrees' : unit}{feature.context.nominal !== undefined
 								? `; the drawing says ${quantity(feature.context.nominal, feature.unit, unit)}`
 								: ''}. A gauge that types fills the cells in turn.
 						</p>

@@ -1,6 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { featureKind } from '$core/features';
 import { METHOD_KINDS, type Method } from '$core/measure/methods';
+import { readsIn } from '$core/measure/methods/method';
 import { QUANTITY_UNIT } from '$core/registers/instruments';
 import type { InstrumentItem } from '$core/registers/registers';
 import { evaluateReadings } from '$core/measure/readings';
@@ -53,7 +54,7 @@ async function instrumentOf(id: string, method: Method): Promise<InstrumentItem>
 	const refuse = (allowed: string) => new FaultError([{ field: 'instrumentId', value: item.name, allowed }]);
 	if (kind !== 'instrument') throw refuse('must be an instrument of the register');
 	const tool = item as InstrumentItem;
-	const { unit } = METHOD_KINDS[method];
+	const unit = readsIn(METHOD_KINDS[method]);
 	if (QUANTITY_UNIT[tool.reads] !== unit) throw refuse(`must read ${unit === 'mm' ? 'lengths' : 'angles'}: this one reads ${tool.reads}`);
 	return tool;
 }
