@@ -65,5 +65,21 @@ for (const kind of ['butt-panel', 'cylinder'] as const)
 		await expect.poll(() => choice.locator('option').count()).toBeGreaterThan(3);
 		const names = await choice.locator('option').allInnerTexts();
 		for (const name of names) await readFeature(page, name, WAVE);
+		// another way to read the same: half a reading of one way is none of the other
+		const way = page.getByLabel('How it is read');
+		for (const name of names) {
+			await choice.selectOption({ label: name });
+			if ((await way.count()) && (await way.locator('option[value=tape-repeated]').count())) break;
+		}
+		await page.locator('#cell-0').fill('1');
+		await way.selectOption('tape-repeated');
+		await expect(page.locator('#cell-0')).toHaveValue('');
+		for (const [i, mm] of ['299', '300', '301'].entries()) await page.locator(`#cell-${i}`).fill(mm);
+		await expect(page.getByText('Average of 299.00, 300.00, 301.00 is 300.00')).toBeVisible();
+		await expect(page.getByText('± 1.76 mm')).toBeVisible();
+		await page.getByRole('button', { name: 'Keep this reading' }).click();
+		await expect(page.getByText('Average of 299.00, 300.00, 301.00 is 300.00')).toHaveCount(1);
+		await way.selectOption('tape');
+		await expect(page.locator('#cell-0')).toHaveValue('1');
 		expect(errors).toEqual([]);
 	});
