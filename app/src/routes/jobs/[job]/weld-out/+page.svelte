@@ -277,7 +277,7 @@
 		{/if}
 		<details class="relative">
 			<summary class="flex cursor-pointer list-none items-center {small}">More</summary>
-			<div class="absolute right-0 z-10 mt-1 grid w-60 gap-2 border-2 border-steel-700 bg-white p-3">
+			<div class="absolute right-0 z-10 mt-1 grid w-60 gap-2 border-2 border-steel-700 bg-white p-3 max-sm:fixed max-sm:inset-x-3 max-sm:w-auto">
 				{#each toggles as [word, isOn, change] (word)}
 					<button type="button" class="{small} flex items-center justify-between" aria-pressed={isOn} onclick={change}
 						>{word}<span class="font-semibold">{isOn ? 'on' : 'off'}</span></button
