@@ -1,22 +1,12 @@
 /**
  * Whether a reading says that a feature keeps its limits. By ISO 14253-1:2017 (from memory) conformity is proved where the value lies inside
  * by more than a guard band of 1.65 standard uncertainties, for 95 % at a limit; the same the other way for what is outside; between them
- * the reading cannot tell. 1.65 standard uncertainties are the half-width of the band that holds 90 %, which every reading carries.
+ * it is in doubt. 1.65 standard uncertainties are the half-width of the band that holds 90 %, which every reading carries.
  */
 export const DECISIONS = ['as-read', 'guard-band'] as const;
-/** `as-read`: the value counts as it was read, and what it cannot tell is told; `guard-band`: inside only where it is proved. */
+/** `as-read`: the value counts as it was read, and what is in doubt is told; `guard-band`: inside only where it is proved. */
 export type Decision = (typeof DECISIONS)[number];
 export const DECISION_WORDS: Record<Decision, string> = {
 	'as-read': 'counts as it was read',
 	'guard-band': 'must be inside by its uncertainty (ISO 14253-1)'
 };
-
-export const SAID = ['inside', 'cannot tell', 'outside'] as const;
-export type Said = (typeof SAID)[number];
-
-/** @param uncertainty90 half-width, in the value's unit */
-export function whatItSays(value: number, uncertainty90: number, tolerance: { upper: number; lower?: number }): Said {
-	const room = Math.min(tolerance.upper - value, value - (tolerance.lower ?? -Infinity));
-	if (room >= uncertainty90) return 'inside';
-	return room < -uncertainty90 ? 'outside' : 'cannot tell';
-}

@@ -3,7 +3,6 @@ import { describe, expect, it } from 'vitest';
 import { cross, dot, norm, rotate, sub, unit, type Vec3 } from '../geometry/vec';
 import { bestPlane, minimumZone, thinZone, widthAlong } from './flatness';
 import { angleTolerance, formTolerance, linearTolerance } from './iso13920';
-import { whatItSays } from './decision';
 import { evaluateReadings } from './readings';
 import { bowFromEnds } from './straightness';
 
@@ -154,24 +153,6 @@ describe('straightness and readings', () => {
 		expect(() => evaluateReadings('tape', [0], { nominal: 300 })).toThrow(/Length: 0 cannot be read, it is more than 0/);
 		expect(() => evaluateReadings('diagonals', [500, -1], {})).toThrow(/Diagonal 2: -1 cannot be read/);
 		expect(evaluateReadings('straightedge', [0.1, -0.4, 0], {}).value).toBe(0.4);
-	});
-});
-
-describe('what a reading says of a limit (ISO 14253-1:2017, from memory: proved with 95 % at the limit, 1.65 standard uncertainties)', () => {
-	it('10.0 +- 0.1 mm read with a standard uncertainty of 0.01: proved inside from 9.9165 to 10.0835, proved outside beyond 10.1165', () => {
-		const says = (read: number) => whatItSays(read - 10, 1.65 * 0.01, { upper: 0.1, lower: -0.1 });
-		expect([9.917, 10, 10.083].map(says)).toEqual(['inside', 'inside', 'inside']);
-		expect([9.9, 9.916, 10.084, 10.1, 10.116].map(says)).toEqual(Array(5).fill('cannot tell'));
-		expect([9.883, 10.117].map(says)).toEqual(['outside', 'outside']);
-	});
-	it('of a form error only the upper limit counts', () => {
-		expect([0, 0.2, 0.44, 0.5, 0.56].map((v) => whatItSays(v, 0.05, { upper: 0.5 }))).toEqual([
-			'inside',
-			'inside',
-			'inside',
-			'cannot tell',
-			'outside'
-		]);
 	});
 });
 

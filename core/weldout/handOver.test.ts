@@ -86,7 +86,7 @@ describe('handing over', () => {
 		expect(names(f.tolerance.lower! - 0.01)).toEqual([f.name]);
 		expect(names(f.tolerance.upper)).toEqual([]);
 	});
-	it('near its limit a reading cannot tell: told where it counts as read, a concession where the job asks for proof', () => {
+	it('near its limit a reading leaves it in doubt: told where it counts as read, a concession where the job asks for proof', () => {
 		const f = plan.features.find((x) => x.tolerance.lower !== undefined)!;
 		const at = (value: number, decision?: 'guard-band') =>
 			handOver({ ...plan, decision }, steps, all, [...every(), read({ feature: f.id, value, uncertainty90: 0.2, at: HOUR + 1 })]);

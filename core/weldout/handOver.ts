@@ -4,7 +4,8 @@
  */
 import type { Feature, PlanDocument } from '../document/schema';
 import type { Moment } from '../document/words';
-import { whatItSays, type Decision, type Said } from '../measure/decision';
+import { verdictOf, type Verdict } from '../features/verdict';
+import type { Decision } from '../measure/decision';
 import type { BenchStep } from './benchSteps';
 import { whereItStands, type LogLine, type StepNow } from './logbook';
 
@@ -32,7 +33,7 @@ export interface Judged {
 	uncertainty90?: number;
 	moment?: Moment;
 	/** by the value and its uncertainty */
-	said?: Said;
+	said?: Verdict;
 	/** by the rule that the plan has chosen */
 	inside?: boolean;
 	/** why no reading decides */
@@ -64,7 +65,7 @@ export function judge(
 	if (last) {
 		const { value, uncertainty90, moment } = last;
 		const { upper, lower = -Infinity } = feature.tolerance;
-		const said = whatItSays(value, uncertainty90, feature.tolerance);
+		const said = verdictOf(feature.tolerance, value - uncertainty90, value + uncertainty90);
 		const inside = rule === 'guard-band' ? said === 'inside' : value <= upper && value >= lower;
 		return { feature: feature.id, value, uncertainty90, moment, said, inside };
 	}
@@ -86,7 +87,7 @@ export interface HandOver {
 	missing: string[];
 	/** features outside their limits, or not proved inside where the plan asks for proof, by name: accepting them is a concession and needs a reason */
 	outside: string[];
-	/** features whose readings cannot tell, by name */
+	/** features whose readings leave them in doubt, by name */
 	unsure: string[];
 	/** problems still open */
 	open: LogLine[];
@@ -105,7 +106,7 @@ export function handOver(plan: PlanDocument, steps: readonly BenchStep[], log: r
 		...(open.length ? [`${open.length === 1 ? 'One problem is' : `${open.length} problems are`} still open: say what became of it`] : [])
 	];
 	const named = (which: (j: Judged) => boolean) => judged.filter(which).map((j) => name(j.feature));
-	return { judged, missing, outside: named((j) => j.inside === false), unsure: named((j) => j.said === 'cannot tell'), open };
+	return { judged, missing, outside: named((j) => j.inside === false), unsure: named((j) => j.said === 'in doubt'), open };
 }
 
 const SHOWN = 3;

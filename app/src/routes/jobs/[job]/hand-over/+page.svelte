@@ -60,8 +60,8 @@
 	});
 	/** with its unit once, behind the band */
 	const bare = (v: number, of: 'mm' | '°') => quantity(v, of, unit).replace(/( (mm|in)|°)$/, '');
-	const SAID_LOOK = { inside: 'text-sound-700', 'cannot tell': 'text-straw-700', outside: 'text-plum-700' } as const;
-	const SAID_SIGN = { inside: '✓', 'cannot tell': '?', outside: '✕' } as const;
+	const SAID_LOOK = { inside: 'text-sound-700', 'in doubt': 'text-straw-700', outside: 'text-plum-700', 'final shape': '' } as const;
+	const SAID_SIGN = { inside: '✓', 'in doubt': '?', outside: '✕', 'final shape': '' } as const;
 	const time = (d: Date | string) => new Date(d).toLocaleString();
 </script>
 

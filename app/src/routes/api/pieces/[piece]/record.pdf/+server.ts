@@ -78,8 +78,8 @@ export const GET = (event) =>
 					verdict:
 						j.said === undefined
 							? ''
-							: j.said === 'cannot tell'
-								? `cannot tell${j.inside ? ', inside as read' : ''}`
+							: j.said === 'in doubt'
+								? `in doubt${j.inside ? ', inside as read' : ''}`
 								: j.said === 'inside'
 									? 'inside'
 									: 'OUTSIDE'
