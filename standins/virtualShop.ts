@@ -78,6 +78,8 @@ export class VirtualPiece {
 				return { feature: feature.id, method, readings: [tidy(context.nominal! + value)] };
 			case 'rock':
 				return { feature: feature.id, method, readings: [Math.max(0, tidy(value))] };
+			default:
+				throw new Error(`${feature.name}: nobody here reads by ${method} first`);
 		}
 	}
 }

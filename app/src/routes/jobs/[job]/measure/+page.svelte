@@ -116,6 +116,8 @@
 	let busy = $state(false);
 	async function keep() {
 		if (!feature || !preview || !data.piece || busy) return;
+		// the one that is sent: by the time it is answered another may be in hand
+		const [sent, key] = [draft, feature.draftKey];
 		const reading = {
 			feature: feature.id,
 			method: feature.method,
@@ -127,11 +129,11 @@
 			readings: numbers
 		};
 		busy = true;
-		const r = await call('POST', `/api/pieces/${data.piece.id}/measurements`, { clientId: draft.nameOf(reading), ...reading });
+		const r = await call('POST', `/api/pieces/${data.piece.id}/measurements`, { clientId: sent.nameOf(reading), ...reading });
 		busy = false;
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) {
-			draft.taken(feature.draftKey);
+			sent.taken(key);
 			await invalidateAll();
 		}
 	}
