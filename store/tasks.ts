@@ -1,6 +1,6 @@
 /** Tasks: made once for an input, taken by one worker at a time, given back when the worker falls silent. */
 import { createHash } from 'node:crypto';
-import { and, desc, eq, inArray, lt, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, lt, ne, sql } from 'drizzle-orm';
 import type { Connection } from './database';
 import { MissingError } from './jobs';
 import { tasks, type TaskInput, type TaskKind } from './schema';
@@ -122,6 +122,24 @@ export async function cancelTask(db: Connection, id: string): Promise<TaskHead> 
 		.set({ cancelAsked: true })
 		.where(and(eq(tasks.id, id), eq(tasks.state, 'running')));
 	return taskHead(db, id);
+}
+
+/** Ends what was asked of a piece before this task and is not over. @returns ids of those that nobody had begun */
+export async function endOlderReplans(db: Connection, piece: string, but: string): Promise<string[]> {
+	const older = await db
+		.select({ id: tasks.id })
+		.from(tasks)
+		.where(
+			and(
+				eq(tasks.kind, 'replan'),
+				inArray(tasks.state, ['queued', 'running']),
+				ne(tasks.id, but),
+				sql`${tasks.input} -> 'piece' ->> 'id' = ${piece}`
+			)
+		);
+	const ended = [];
+	for (const { id } of older) ended.push(await cancelTask(db, id));
+	return ended.flatMap((t) => (t.state === 'cancelled' ? [t.id] : []));
 }
 
 // --- the worker's side ---

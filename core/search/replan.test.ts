@@ -15,7 +15,7 @@ import type { BenchStep } from '../weldout/benchSteps';
 import { whereItStands, type LogLine } from '../weldout/logbook';
 import { make } from '../weldout/testing';
 import { DEFAULT_GOALS, featureCost, type SearchGoals } from './cost';
-import { planFromHere, replan, type Replan } from './replan';
+import { planFromHere, replan, type Replan, whereItEnds } from './replan';
 
 const kernel = kernelFactory(WebAssembly);
 const factors = priorFactors();
@@ -69,6 +69,10 @@ describe('planning on from a piece that is half welded', () => {
 		forecast(plan, { factors, cache }).result.features.forEach((f, k) => expect(told[0][k]).toBeCloseTo(f.predicted, 9));
 		asPlanned.ends.forEach((e, k) => expect(told[1][k]).toBe(e.predicted));
 		expect(told[0]).not.toEqual(told[1]);
+		// asked for by themselves they are the same, and nothing else is there yet
+		const first = whereItEnds(plan, whereItStands(steps, half), [], { factors, cache });
+		first.ways.forEach((w) => w.ends.forEach((e, k) => expect(e.predicted).toBeCloseTo(told[0][k], 9)));
+		expect(first.ways.map((w) => w.id)).toEqual(['as-planned']);
 	});
 	it('laid as planned, it ends where the plan’s own forecast has it', () => {
 		expect(found.laid).toBe(plan.runs.length - LEFT);

@@ -13,7 +13,7 @@ import type { KernelFactory } from '../linalg/kernel/kernel';
 import { Refusal } from '../refusal/refusal';
 import { asRun } from '../weldout/asRun';
 import type { Standing } from '../weldout/logbook';
-import { featureCost, type SearchGoals } from './cost';
+import { DEFAULT_GOALS, featureCost, type SearchGoals } from './cost';
 import { hingesOf } from './hinges';
 import { orderIsTied } from './orderModel';
 import { overAngles, withAngles } from './presets';
@@ -109,6 +109,20 @@ export function replan(issued: PlanDocument, at: Standing, readings: readonly Re
 	return new Replanning(issued, at, readings, options).result();
 }
 
+/**
+ * The first figures alone: where it ends as planned, without the heat that lies in it. Somebody waits with a torch.
+ * @param cache of the caller, who may be asked of the same piece again
+ * @throws Refusal as `replan`
+ */
+export function whereItEnds(
+	issued: PlanDocument,
+	at: Standing,
+	readings: readonly ReadSoFar[],
+	options: { factors: ShopFactors; cache: ForecastCache }
+): Replan {
+	return new Replanning(issued, at, readings, { goals: DEFAULT_GOALS, ...options }).first();
+}
+
 /** As a page shows it: the plans themselves are large, and stay where they were worked out. */
 export const withoutPlans = (r: Replan): Replan => ({ ...r, ways: r.ways.map(({ plan: _, ...way }) => way) });
 
@@ -123,22 +137,22 @@ class Replanning {
 	private readonly ways: WayOn[] = [];
 	/** without and with what earlier runs have left in heat */
 	private readonly cold: QuickForecast;
-	private readonly now: QuickForecast;
-	private readonly before: number;
+	private now!: QuickForecast;
+	private before = 0;
 	private stopped = false;
 
 	constructor(
 		private readonly issued: PlanDocument,
 		private readonly at: Standing,
 		readings: readonly ReadSoFar[],
-		private readonly options: ReplanOptions
+		private readonly options: ReplanOptions & { cache?: ForecastCache }
 	) {
 		const begun = begunRuns(at);
 		if (!issued.features.length) throw new Refusal('The plan names no feature that must come true: there is nothing to plan on for.');
 		if (at.steps.every((s) => s.step.kind !== 'run' || s.state !== 'open'))
 			throw new Refusal('No run is left to be laid: what there is to do now is to measure it.');
 		this.factors = options.factors ?? priorFactors();
-		this.cache = new ForecastCache(options.kernel);
+		this.cache = options.cache ?? new ForecastCache(options.kernel);
 		const run = asRun(issued, at).plan;
 		const isBegun = (r: Run) => begun.some((id) => r.id === id || r.id.startsWith(`${id}.`));
 		// what is left of a run that lies in part comes next, before anything else
@@ -149,15 +163,13 @@ class Replanning {
 		this.offsets = issued.features.map((f, k) => this.offsetOf(f.id, k, readings));
 		// somebody waits with a torch: the first figures do not wait for the heat, which takes several times as long
 		this.ways.push({ id: 'as-planned', label: 'As planned', ends: this.endsOf(this.cold), gain: 0 });
-		this.tell('Where it will end, with the heat of what lies', 0.05);
-		this.now = this.cold.warmed();
-		const ends = this.endsOf(this.now);
-		this.before = this.costOf(ends);
-		this.ways[0] = { ...this.ways[0], ends };
-		this.tell('Where it will end', 0.1);
 	}
 
+	first(): Replan {
+		return { ...this.soFar(), words: 'Without the heat that lies in it: that follows.' };
+	}
 	result(): Replan {
+		this.warm();
 		this.tryOrders();
 		this.tryPresets();
 		this.tryOthers();
@@ -166,6 +178,14 @@ class Replanning {
 		return this.soFar();
 	}
 
+	private warm() {
+		this.tell('Where it will end, with the heat of what lies', 0.05);
+		this.now = this.cold.warmed();
+		const ends = this.endsOf(this.now);
+		this.before = this.costOf(ends);
+		this.ways[0] = { ...this.ways[0], ends };
+		this.tell('Where it will end', 0.1);
+	}
 	private tell(phase: string, share: number) {
 		this.options.tell?.(phase, share, this.ways.length ? this.soFar() : undefined);
 		if (this.options.stop?.()) this.stopped = true;

@@ -121,9 +121,28 @@ describe('a piece planned on from where it stands', () => {
 		// a line like this is not taken from a device
 		expect(await send(tap('replanned'))).toMatchObject([{ message: expect.stringMatching(/planned on from its bench page/) }]);
 	});
+	it('tells where it ends without a worker; asked anew after more work, what was asked before is ended', { timeout: 120_000 }, async () => {
+		const { piece, steps, half, send } = await halfWelded('Asked twice');
+		const first = (await welder.get(`/api/pieces/${piece}/replan`)).body.replan as Found;
+		expect(first.ways.map((w) => w.id)).toEqual(['as-planned']);
+		const before = (await welder.post(`/api/pieces/${piece}/replan`)).body.task.id;
+		await send(tap('step-done', steps[half].id));
+		const now = await worked(piece);
+		expect(now).not.toBe(before);
+		const state = async (id: string) => (await welder.get(`/api/tasks/${id}`)).body.task.state;
+		await expect.poll(() => state(before), { timeout: 30_000 }).toBe('cancelled');
+		expect(await state(now)).toBe('done');
+		const found = (await welder.get(`/api/pieces/${piece}/replan/${now}`)).body.replan as Found;
+		// one run more lies; what the heat adds is not the greater part
+		expect(found.laid).toBe(first.laid + 1);
+		found.ways[0].ends.forEach((e, k) =>
+			expect(Math.abs(e.predicted - first.ways[0].ends[k].predicted)).toBeLessThan(0.5 + 0.5 * Math.abs(e.predicted))
+		);
+	});
 	it('a piece that is not begun has nothing to be planned on from', async () => {
 		const job = await newJob(planner, 'Not begun');
 		const [piece] = await piecesOf(job);
 		expect((await welder.post(`/api/pieces/${piece}/replan`)).body.message).toMatch(/not at the bench/);
+		expect((await welder.get(`/api/pieces/${piece}/replan`)).body.message).toMatch(/not at the bench/);
 	});
 });

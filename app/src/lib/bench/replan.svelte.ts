@@ -25,9 +25,15 @@ export class ReplanWatch extends TaskWatch<Partial> {
 	async ask() {
 		this.message = '';
 		this.found = undefined;
+		void this.askFirst();
 		const r = await call<{ task: TaskState<Partial> }>('POST', `/api/pieces/${this.piece}/replan`);
 		if (!r.ok) return void (this.message = r.refusal.message);
 		await this.watch(r.data.task);
+	}
+	/** Where it ends as planned, without waiting for a worker. What the task says is better, and stays. */
+	private async askFirst() {
+		const r = await call<{ replan: Replan }>('GET', `/api/pieces/${this.piece}/replan`);
+		if (r.ok) this.found ??= r.data.replan;
 	}
 	/** @returns whether the piece goes on by it */
 	async take(way: string): Promise<boolean> {

@@ -11,11 +11,16 @@ import { lessonFrom } from '$core/learn/fromPiece';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
+import { whereItStands } from '$core/weldout/logbook';
+import { whereItEnds } from '$core/search/replan';
 import { cooling } from '$core/weldout/cooling';
 import { movedByRuns } from '$core/weldout/moves';
 import type { ComputeAnswer, ComputeTask, ReadFile } from './compute';
 import { parseJson, planBody } from './parse';
 import { makeSheet } from './sheets';
+
+/** A bench that opens asks what each run moves; where the piece will end is asked of the same shape later, with a torch in hand. */
+const cache = new ForecastCache(kernelFactory(WebAssembly));
 
 function work(task: ComputeTask): unknown {
 	switch (task.kind) {
@@ -24,7 +29,9 @@ function work(task: ComputeTask): unknown {
 		case 'bench':
 			return benchPlan(task.plan);
 		case 'moved':
-			return movedByRuns(forecast(task.plan, { factors: task.factors, cache: new ForecastCache(kernelFactory(WebAssembly)) }).result, task.plan.runs);
+			return movedByRuns(forecast(task.plan, { factors: task.factors, cache }).result, task.plan.runs);
+		case 'ends':
+			return whereItEnds(task.plan, whereItStands(task.steps, task.lines), task.readings, { factors: task.factors, cache });
 		case 'cooling':
 			return cooling(task.plan, assemblyMesh(task.plan), task.steps, task.lines, task.next);
 		case 'access':

@@ -10,6 +10,7 @@ import type { JobRecord } from '$core/formats/jobRecord';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
+import type { ReadSoFar, Replan } from '$core/search/replan';
 import type { BenchPlan } from '$core/weldout/benchPlan';
 import type { BenchStep } from '$core/weldout/benchSteps';
 import type { Cooling } from '$core/weldout/cooling';
@@ -32,11 +33,19 @@ export interface CoolingTask {
 	/** run that is waited for */
 	next: string;
 }
+export interface EndsTask {
+	plan: PlanDocument;
+	factors: ShopFactors;
+	steps: BenchStep[];
+	lines: LogLine[];
+	readings: ReadSoFar[];
+}
 export type ReadFile = { record: JobRecord; file?: undefined } | { file: JobFile; record?: undefined };
 export type ComputeTask =
 	| ({ kind: 'lesson' } & LessonTask)
 	| { kind: 'bench'; plan: PlanDocument }
 	| { kind: 'moved'; plan: PlanDocument; factors: ShopFactors }
+	| ({ kind: 'ends' } & EndsTask)
 	| ({ kind: 'cooling' } & CoolingTask)
 	| { kind: 'access'; plan: PlanDocument }
 	| { kind: 'sheet'; task: SheetTask }
@@ -76,6 +85,8 @@ async function inThread<T>(task: ComputeTask): Promise<T> {
 }
 
 export const lessonInThread = (task: LessonTask) => inThread<PieceLesson>({ kind: 'lesson', ...task });
+/** Where a piece will end as planned: the first figures, at once. */
+export const endsOf = (task: EndsTask) => inThread<Replan>({ kind: 'ends', ...task });
 /** What an assembly closes off, and what of a plan cannot be done. */
 export const findingsOf = (plan: PlanDocument) => inThread<Finding[]>({ kind: 'access', plan });
 export const sheetInThread = (task: SheetTask) => inThread<Uint8Array<ArrayBuffer>>({ kind: 'sheet', task });

@@ -51,7 +51,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/bench-stream': { GET: ANYONE },
 	// each tap is judged by the role of whoever tapped it: those of a welder may be sent under an inspector's session
 	'/api/pieces/[piece]/events': { GET: ANYONE, POST: ANYONE },
-	'/api/pieces/[piece]/replan': { POST: BENCH },
+	'/api/pieces/[piece]/replan': { GET: ANYONE, POST: BENCH },
 	// who of them may take it over, the plan says
 	'/api/pieces/[piece]/replan/[task]': { GET: ANYONE, POST: BENCH },
 	'/api/pieces/[piece]/photographs': { GET: ANYONE, POST: ANYONE },
