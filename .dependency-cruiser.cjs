@@ -18,7 +18,8 @@ const CORE = [
 	['reading', 'compose', 'forecast'],
 	['estimate', 'weldout', 'formats', 'learn'],
 	['fitup', 'calculators'],
-	['search']
+	['search'],
+	['corrections']
 ];
 /** What each folder at the top may import besides itself and packages. */
 const MAY = {

@@ -6,7 +6,7 @@ import { FAMILY_DEFAULTS, type MadeFamily } from '../core/families';
 import type { FamilyParameters } from '../core/families/family';
 import { newPlan } from '../core/families/newPlan';
 import { benchPlan } from '../core/weldout/benchPlan';
-import { lessonFrom } from '../core/learn/fromPiece';
+import { lessonFrom, ofWelds } from '../core/learn/fromPiece';
 import { priorFactors, thicknessBand } from '../core/factors/factors';
 import { evaluateReadings } from '../core/measure/readings';
 import { readingContext } from '../core/features/context';
@@ -204,7 +204,13 @@ async function main() {
 	const lesson = lessonFrom(
 		troughPlan.document,
 		priorFactors(),
-		readings.map((m) => ({ id: m.id, feature: m.feature, moment: m.moment, value: m.value, uncertainty90: m.uncertainty90 })),
+		ofWelds(readings.map((m) => ({ ...m, at: m.measuredAt.getTime() }))).map((m) => ({
+			id: m.id,
+			feature: m.feature,
+			moment: m.moment,
+			value: m.value,
+			uncertainty90: m.uncertainty90
+		})),
 		new Set(readings.map((m) => m.id))
 	);
 	const key = { materialGroup: 'austenitic', thicknessBand: thicknessBand(1.5), technique: 'TIG steady' };

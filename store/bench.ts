@@ -1,9 +1,10 @@
 /** The bench log, measurements and signatures of a piece. */
 import { and, count, asc, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
+import { summaryOf } from '../core/corrections/summary';
 import type { PlanDocument } from '../core/document/schema';
 import type { BenchStep } from '../core/weldout/benchSteps';
-import type { EventData } from '../core/weldout/happenings';
+import { LOOKED, type EventData } from '../core/weldout/happenings';
 import { handOver, type HandOver } from '../core/weldout/handOver';
 import { mayTakeBack, standing } from '../core/weldout/logbook';
 import { writeAudit, type AuditEntry } from './audit';
@@ -127,6 +128,8 @@ export type LineJudge = (line: NewEvent, stands: Iterable<NewEvent>, roles: read
 /** Who works at the bench; the others may say something and close a problem. */
 const AT_THE_BENCH: readonly Role[] = ['welder', 'planner', 'admin'];
 const ANYBODYS: readonly NewEvent['kind'][] = ['note', 'problem-closed', 'hold-signed', 'hold-released'];
+/** Who may let a piece go as it is. */
+const CONCEDES: readonly Role[] = ['inspector', 'planner', 'admin'];
 type LogHead = Pick<NewEvent, 'kind' | 'step'>;
 const onceKey = (e: LogHead) => `${e.kind}/${e.step ?? ''}`;
 /** Of these there is one a step, or one a piece: a second tap, from another tab or tablet, says nothing new. */
@@ -171,7 +174,10 @@ export async function addEvents(
 				continue;
 			}
 			const isOwnHold = e.kind === 'undone' && stands.get(e.about ?? '')?.kind === 'hold-signed';
-			if (!ANYBODYS.includes(e.kind) && !isOwnHold && !person.roles.some((r) => AT_THE_BENCH.includes(r))) {
+			const isLooked = e.kind === 'happened' && e.data?.what !== undefined && LOOKED.includes(e.data.what);
+			// a non-conformance is anybody's to open; what passes a step is the bench's
+			const isOpened = e.kind === 'step-problem' && !e.step;
+			if (!ANYBODYS.includes(e.kind) && !isOwnHold && !isLooked && !isOpened && !person.roles.some((r) => AT_THE_BENCH.includes(r))) {
 				refuse(`${person.name} does not work at the bench: the role is ${person.roles.join(', ')}`);
 				continue;
 			}
@@ -210,6 +216,10 @@ export async function addEvents(
 				if (closed.has(e.about!)) continue;
 				if (!e.note?.trim()) {
 					refuse('Say what became of the problem');
+					continue;
+				}
+				if (e.data?.decided === 'as-is' && !person.roles.some((r) => CONCEDES.includes(r))) {
+					refuse('To use it as it is is a concession: an inspector or a planner decides that');
 					continue;
 				}
 				closed.add(e.about!);
@@ -398,7 +408,8 @@ export async function sign(db: Database, pieceId: string, s: NewSignature, terms
 		const torch = new Set(terms.steps.filter((x) => x.kind === 'tack' || x.kind === 'run').map((x) => x.id));
 		if (!terms.mayHaveWelded && events.some((e) => e.personId === by && (e.kind === 'step-done' || e.kind === 'laid') && torch.has(e.step ?? '')))
 			throw new StateError('person', 'You have tacked or welded on this piece: in this shop another inspector signs it');
-		const { missing, outside } = handOverOf(terms, events, readings);
+		const found = handOverOf(terms, events, readings);
+		const { missing, outside } = found;
 		if (s.accepted && missing.length) throw new StateError('piece', `Piece ${piece.serial} cannot be accepted yet. ${missing.join('. ')}`);
 		if (s.accepted && outside.length && !s.concession)
 			throw new StateError(
@@ -411,6 +422,12 @@ export async function sign(db: Database, pieceId: string, s: NewSignature, terms
 			statement: s.statement,
 			accepted: s.accepted,
 			concession: s.accepted && outside.length ? s.concession : null,
+			summary: summaryOf(
+				terms.plan,
+				events.map((e) => ({ ...e, at: tappedAt(e) })),
+				readings.filter((r) => !r.withdrawnAt).map((r) => ({ ...r, at: r.measuredAt.getTime() })),
+				found
+			),
 			signedBy: by
 		});
 		await tx.update(pieces).set({ state: 'handed-over' }).where(eq(pieces.id, pieceId));

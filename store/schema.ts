@@ -1,6 +1,7 @@
 /** Tables. Columns are snake_case in the database; every time has its zone; nothing is deleted, only archived. */
+import type { PieceSummary } from '../core/corrections/summary';
 import type { EventData } from '../core/weldout/happenings';
-import { EVENT_KINDS, MOMENTS, POSTURES, DEVICE_KINDS, REGISTER_KINDS } from '../core/document/words';
+import { EVENT_KINDS, READ_MOMENTS, POSTURES, DEVICE_KINDS, REGISTER_KINDS } from '../core/document/words';
 import { sql } from 'drizzle-orm';
 import {
 	type AnyPgColumn,
@@ -39,7 +40,7 @@ const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 export const role = pgEnum('role', ['planner', 'welder', 'inspector', 'admin']);
 export const planState = pgEnum('plan_state', ['draft', 'issued']);
 export const pieceState = pgEnum('piece_state', ['waiting', 'in-hand', 'welded', 'handed-over']);
-export const moment = pgEnum('moment', MOMENTS);
+export const moment = pgEnum('moment', READ_MOMENTS);
 export const posture = pgEnum('posture', POSTURES);
 export const eventKind = pgEnum('event_kind', EVENT_KINDS);
 
@@ -432,6 +433,8 @@ export const signatures = pgTable('signatures', {
 	accepted: boolean().notNull(),
 	/** why it is accepted though something is outside its limits */
 	concession: text(),
+	/** the piece in a few figures, as the logbook sums them; absent: signed before they were kept */
+	summary: jsonb().$type<PieceSummary>(),
 	signedBy: uuid()
 		.notNull()
 		.references(() => people.id),

@@ -15,6 +15,10 @@ export type Posture = (typeof POSTURES)[number];
 /** When a measurement is taken. */
 export const MOMENTS = ['as-tacked', 'cold', 'unclamped'] as const;
 export type Moment = (typeof MOMENTS)[number];
+/** When a piece may be read: also where no forecast speaks of it. */
+export const READ_MOMENTS = ['as-received', 'as-tacked', 'after-run', 'cold', 'unclamped', 'corrected'] as const;
+export type ReadMoment = (typeof READ_MOMENTS)[number];
+export const isForecast = (m: ReadMoment): m is Moment => (MOMENTS as readonly string[]).includes(m);
 
 /** Lines of the bench log. */
 export const EVENT_KINDS = [
@@ -153,7 +157,14 @@ export const POSTURE_WORDS: Record<Posture, string> = {
 	upright: 'upright'
 };
 export const COOLING_WORDS: Record<Cooling, string> = { still: 'by itself', fan: 'fan on the piece', local: 'local forced cooling' };
-export const MOMENT_WORDS: Record<Moment, string> = { 'as-tacked': 'as tacked', cold: 'cold', unclamped: 'unclamped' };
+export const MOMENT_WORDS: Record<ReadMoment, string> = {
+	'as-received': 'as received',
+	'as-tacked': 'as tacked',
+	'after-run': 'after a run',
+	cold: 'cold',
+	unclamped: 'unclamped',
+	corrected: 'after putting right'
+};
 export const PIECE_WORDS = { waiting: 'waiting', 'in-hand': 'at the bench', welded: 'welded', 'handed-over': 'handed over' } as const;
 
 /** May who has tacked or welded on a piece sign it as its inspector? */

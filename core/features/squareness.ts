@@ -16,7 +16,7 @@ export const squareness: FeatureRecord<'squareness'> = {
 	asks: ['Corner 1', 'Corner 2, next to it', 'Corner 3, opposite the first', 'Corner 4'],
 	make: (places, named) => ({ kind: 'squareness', points: places.map(named) }),
 	relaid: (f) => f,
-	methods: ['diagonals'],
+	methods: ['diagonals', 'corner-square'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),
 	nominal: NONE,
@@ -27,7 +27,7 @@ export const squareness: FeatureRecord<'squareness'> = {
 	movedFar: (_, __, p) => Math.abs(distance(p[0], p[2]) - distance(p[1], p[3])),
 	reading(_, points) {
 		const p = points();
-		return { nominal: distance(p[0], p[2]) };
+		return { nominal: distance(p[0], p[2]), sizeMm: [distance(p[0], p[1]), distance(p[1], p[2])] };
 	},
 	general: { classes: 'linear', of: (c, size) => ({ upper: linearTolerance(c, size), note: 'as a length' }), sizeMm: (_, __, side) => side }
 };

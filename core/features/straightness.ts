@@ -19,7 +19,7 @@ export const straightness: FeatureRecord<'straightness'> = {
 	asks: ['One end of the line', 'The other end'],
 	make: (places) => ({ kind: 'straightness', part: onePart(places, 'Straightness'), path: places.map((p) => p.at), n: 9 }),
 	relaid: (f, to) => ({ ...f, path: f.path.map(to) }),
-	methods: ['straightedge'],
+	methods: ['straightedge', 'dial-line'],
 	places(f) {
 		const length = pathLength(f.path);
 		return Array.from({ length: f.n }, (_, i) => ({ part: f.part, at: pointAt(f.path, (length * i) / (f.n - 1)) }));
@@ -31,6 +31,6 @@ export const straightness: FeatureRecord<'straightness'> = {
 	nominal: NONE,
 	moved: (_, nominal, u) => bowFromEnds(nominal.map((p, i) => add(p, u[i]))),
 	movedFar: (_, __, points) => bowFromEnds(points),
-	reading: () => ({ between: STRAIGHTEDGE_PLACES }),
+	reading: (f) => ({ between: STRAIGHTEDGE_PLACES, lengthMm: pathLength(f.path) }),
 	general: { classes: 'form', of: (c, size) => ({ upper: formTolerance(c, size) }), sizeMm: (f) => pathLength(f.path) }
 };

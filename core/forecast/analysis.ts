@@ -37,6 +37,8 @@ export interface Analysis {
 	barContact(): Map<string, { half: number; twice: number }>;
 	/** the staging anew with every hold-down this many times as stiff */
 	restaged(stiffness: number): Staged;
+	/** the staging carried on with what is done to the finished piece: what each of `more` added is under its own name */
+	carriedOn(more: readonly StageEvent[]): Staged;
 	reused: boolean;
 	/** output points, in the mesh and in space */
 	outputs: MeshPoint[];
@@ -115,6 +117,7 @@ export function analyse(
 			for (const rows of condensed.holdRows.values()) for (const r of rows) compliance[r] /= stiffness;
 			return stage(plan, mesh.seams, { ...condensed, compliance }, events);
 		},
+		carriedOn: (more) => stage(plan, mesh.seams, condensed, [...events, ...more]),
 		reused,
 		outputs,
 		nominal: reader.nominal,

@@ -9,7 +9,7 @@ import { PlanDocument } from '../document/schema';
 import { upgraded } from '../document/upgrade';
 import { readAs, type DocumentLimits } from '../document/validate';
 import { Day, Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '../document/validators';
-import { EVENT_KINDS, MOMENTS, POSTURES, type EventKind, type Moment, type Posture } from '../document/words';
+import { EVENT_KINDS, POSTURES, READ_MOMENTS, type EventKind, type Posture, type ReadMoment } from '../document/words';
 import { planFaults } from '../reading/readPlan';
 import { EventData } from '../weldout/happenings';
 import { JobHeader } from './jobFile';
@@ -49,7 +49,7 @@ export class RecordedReading {
 	@Name(60) feature!: string;
 	@Maybe() @Name(120) name?: string;
 	@Name(60) method!: string;
-	@OneOf(MOMENTS) moment!: Moment;
+	@OneOf(READ_MOMENTS) moment!: ReadMoment;
 	@OneOf(POSTURES) posture!: Posture;
 	@Name(80) instrument!: string;
 	@Maybe() @Day() instrumentDueOn?: string;

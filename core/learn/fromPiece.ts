@@ -3,7 +3,7 @@ import type { KernelFactory } from '../linalg/kernel/kernel';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
 import { forecast, type Band } from '../forecast/forecast';
 import type { PlanDocument } from '../document/schema';
-import type { Moment } from '../document/words';
+import { isForecast, type Moment, type ReadMoment } from '../document/words';
 import { featureKind, unitOf } from '../features';
 import { learn, Z90, type Learned, type Observation, type ShopFactors } from '../factors/factors';
 
@@ -14,6 +14,10 @@ export interface PieceReading {
 	value: number;
 	uncertainty90: number;
 }
+
+/** Readings that the welds alone have made: at moments the forecast speaks of, and before anybody put the piece right. @param rightedAt ms since 1970 */
+export const ofWelds = <R extends { moment: ReadMoment; at: number }>(readings: readonly R[], rightedAt?: number): (R & { moment: Moment })[] =>
+	readings.filter((r): r is R & { moment: Moment } => isForecast(r.moment) && (rightedAt === undefined || r.at < rightedAt));
 
 export interface ComparisonRow {
 	reading: string;

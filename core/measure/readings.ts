@@ -19,7 +19,10 @@ export interface Evaluated {
  */
 export function evaluateReadings(method: Method, readings: readonly number[], context: ReadingContext, instrument90 = 0): Evaluated {
 	const kind = METHOD_KINDS[method];
-	const labels = kind.labels(context);
+	const { chosen } = kind;
+	if (chosen && (readings.length < chosen.least || readings.length > chosen.most))
+		throw new Refusal(`${kind.name} takes ${chosen.least} to ${chosen.most} readings, ${readings.length} given`);
+	const labels = kind.labels(chosen ? { ...context, places: readings.length } : context);
 	if (readings.length !== labels.length) throw new Refusal(`${kind.name} needs ${labels.length} readings, ${readings.length} given`);
 	readings.forEach((r, i) => {
 		if (!Number.isFinite(r)) throw new Refusal(`${labels[i]}: not a number`);

@@ -3,7 +3,7 @@
  * better, and what else would help. What lies is what it is: it keeps its place, direction and settings in every answer.
  */
 import type { Bar, PlanDocument, Run } from '../document/schema';
-import type { Moment } from '../document/words';
+import type { ReadMoment } from '../document/words';
 import { priorFactors, type ShopFactors } from '../factors/factors';
 import { unitOf } from '../features';
 import { ForecastCache, scalesOf } from '../forecast/analysis';
@@ -22,7 +22,7 @@ import { OrderSearch, Stopped } from './search';
 /** A reading that stands. */
 export interface ReadSoFar {
 	feature: string;
-	moment: Moment;
+	moment: ReadMoment;
 	value: number;
 	at: number;
 }

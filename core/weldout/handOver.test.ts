@@ -48,7 +48,7 @@ describe('handing over', () => {
 		expect(value([read({ value: 1 }), read({ value: 2, moment: 'cold', at: HOUR + 1 })])).toBe(1);
 		expect(value([read({ value: 1, metalC: 90 })])).toBeUndefined();
 		expect(value([read({ value: 1 })], HOUR + 1)).toBeUndefined();
-		expect(judge(f, [read({ moment: 'as-tacked' })], 0).missing).toBe('measured as tacked only');
+		expect(judge(f, [read({ moment: 'as-tacked' })], 0).missing).toBe('not measured since it was welded');
 		expect(judge(f, [], 0).missing).toBe('not measured');
 	});
 	it('a later problem at a run counts as a change; one at a check does not', () => {

@@ -3,16 +3,16 @@
  * and server ask the same question here, so that what is shown as ready is what is taken.
  */
 import type { Feature, PlanDocument } from '../document/schema';
-import type { Moment } from '../document/words';
+import type { ReadMoment } from '../document/words';
 import { verdictOf, type Verdict } from '../features/verdict';
 import type { Decision } from '../measure/decision';
 import type { BenchStep } from './benchSteps';
-import { whereItStands, type LogLine, type StepNow } from './logbook';
+import { standing, whereItStands, type LogLine, type StepNow } from './logbook';
 
 /** A reading that stands. `at` in ms since 1970, `metalC` as the instrument said, °C. */
 export interface Read {
 	feature: string;
-	moment: Moment;
+	moment: ReadMoment;
 	value: number;
 	/** half-width of the band that holds 90 %, in its unit */
 	uncertainty90: number;
@@ -20,9 +20,15 @@ export interface Read {
 	at: number;
 }
 
+const isRighting = (l: LogLine) => l.kind === 'happened' && l.data?.what === 'corrected';
+/** When the piece was first put right by hand, ms: what is read after that is not what the welds alone have made. */
+export const rightedAt = (log: readonly LogLine[]): number | undefined => standing(log).find(isRighting)?.at;
+
 /** What is read on metal warmer than this is not what it will be cold, °C; common practice, no source. */
 export const WARM_C = 35;
 
+/** Readings of the piece as it will leave. */
+const FINAL: readonly ReadMoment[] = ['cold', 'unclamped', 'corrected'];
 /** Steps after which the piece may stand otherwise than before. */
 const CHANGES: readonly BenchStep['kind'][] = ['parts', 'preset', 'hold', 'tack', 'grind', 'run'];
 
@@ -31,22 +37,27 @@ export interface Judged {
 	/** the reading that decides: the last one, cold, in the final state */
 	value?: number;
 	uncertainty90?: number;
-	moment?: Moment;
+	moment?: ReadMoment;
 	/** by the value and its uncertainty */
 	said?: Verdict;
 	/** by the rule that the plan has chosen */
 	inside?: boolean;
 	/** why no reading decides */
 	missing?: string;
+	/** when the piece was last changed before it could be read, ms since 1970 */
+	changedAt?: number;
 }
 
 /**
  * When the piece was last changed before a feature could last be read, ms: what a lid shuts in is read before the lid comes on, and what is
  * done after that does not count against it. Nothing while no such step is behind the piece.
  */
-export function lastChange(steps: readonly StepNow[], feature: string): number | undefined {
+export function lastChange(steps: readonly StepNow[], feature: string, lines: readonly LogLine[] = []): number | undefined {
 	const read = steps.reduce((last, { step: s }, i) => (s.kind === 'measure' && s.features.includes(feature) ? i : last), -1);
 	const times = (read < 0 ? steps : steps.slice(0, read)).flatMap(({ step, by }) => (by && CHANGES.includes(step.kind) ? [by.at] : []));
+	// what was put right since counts against whatever can still be read: what a lid shuts in cannot
+	const isShutIn = read >= 0 && steps.slice(read).some((s) => s.step.kind === 'parts');
+	if (!isShutIn) times.push(...lines.flatMap((l) => (isRighting(l) ? [l.at] : [])));
 	return times.length ? Math.max(...times) : undefined;
 }
 
@@ -58,10 +69,10 @@ export function judge(
 	rule: Decision = 'as-read'
 ): Judged {
 	const own = readings.filter((r) => r.feature === feature.id).sort((a, b) => a.at - b.at);
-	const final = own.filter((r) => r.moment !== 'as-tacked');
+	const final = own.filter((r) => FINAL.includes(r.moment));
 	const cold = final.filter((r) => r.metalC === undefined || r.metalC === null || r.metalC <= WARM_C);
 	const after = cold.filter((r) => changedAt === undefined || r.at >= changedAt);
-	const last = after.filter((r) => r.moment === 'unclamped').pop() ?? after.pop();
+	const last = after.filter((r) => r.moment !== 'cold').pop() ?? after.pop();
 	if (last) {
 		const { value, uncertainty90, moment } = last;
 		const { upper, lower = -Infinity } = feature.tolerance;
@@ -74,7 +85,7 @@ export function judge(
 		missing: !own.length
 			? 'not measured'
 			: !final.length
-				? 'measured as tacked only'
+				? 'not measured since it was welded'
 				: !cold.length
 					? `measured warm only: read it again below ${WARM_C} °C`
 					: 'measured before the piece was last changed: read it again'
@@ -98,12 +109,18 @@ export function handOver(plan: PlanDocument, steps: readonly BenchStep[], log: r
 	const left = now.filter((s) => s.state === 'open').map((s) => s.step);
 	const closed = new Set(lines.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 	const open = lines.filter((e) => e.kind === 'step-problem' && !closed.has(e.clientId));
-	const judged = plan.features.map((f) => judge(f, readings, lastChange(now, f.id), plan.decision));
+	const judged = plan.features.map((f): Judged => {
+		const changedAt = lastChange(now, f.id, lines);
+		return { ...judge(f, readings, changedAt, plan.decision), ...(changedAt === undefined ? {} : { changedAt }) };
+	});
+	const tested = lines.filter((l) => l.kind === 'happened' && l.data?.what === 'leak-tested').pop();
 	const name = (id: string) => plan.features.find((f) => f.id === id)!.name;
 	const missing = [
 		...(left.length ? [`${left.length === 1 ? 'One step is' : `${left.length} steps are`} not behind it: ${listed(left.map((s) => s.title))}`] : []),
 		...judged.flatMap((j) => (j.missing ? [`${name(j.feature)}: ${j.missing}`] : [])),
-		...(open.length ? [`${open.length === 1 ? 'One problem is' : `${open.length} problems are`} still open: say what became of it`] : [])
+		...(open.length ? [`${open.length === 1 ? 'One problem is' : `${open.length} problems are`} still open: say what became of it`] : []),
+		...(lines.some((l) => l.kind === 'problem-closed' && l.data?.decided === 'scrap') ? ['It is to be scrapped: reject it'] : []),
+		...(tested?.data?.leak === 'leaks' ? ['It leaked when it was last tested: repair it and test it again'] : [])
 	];
 	const named = (which: (j: Judged) => boolean) => judged.filter(which).map((j) => name(j.feature));
 	return { judged, missing, outside: named((j) => j.inside === false), unsure: named((j) => j.said === 'in doubt'), open };

@@ -9,6 +9,19 @@ import { Id, Maybe, Name, Num, OneOf } from '../document/validators';
 import type { EventKind } from '../document/words';
 import { pathLength } from '../geometry/polyline';
 import { HOLD_POINT } from '../plan/holdPoint';
+import {
+	DECIDED_WORDS,
+	DECISIONS,
+	LEAKS,
+	SURFACES,
+	SURFACE_WORDS,
+	WAY_WORDS,
+	WAYS,
+	type Decided,
+	type Leak,
+	type SurfaceKind,
+	type WayKind
+} from './afterwards';
 
 export const HAPPENINGS = [
 	'tack-broken',
@@ -23,9 +36,14 @@ export const HAPPENINGS = [
 	'metal',
 	'as-set',
 	'filler',
-	'part-changed'
+	'part-changed',
+	'corrected',
+	'surface',
+	'leak-tested'
 ] as const;
 export type HappeningKind = (typeof HAPPENINGS)[number];
+/** What whoever inspects may log too: nothing is done to the piece. */
+export const LOOKED: readonly HappeningKind[] = ['surface', 'leak-tested'];
 
 /** What a line of the log carries beside its kind, step and note; which of it belongs to which kind, `dataFaults` says. */
 export class EventData {
@@ -53,6 +71,13 @@ export class EventData {
 	@Maybe() @Name(80) source?: string;
 	/** who came to see it */
 	@Maybe() @Name(120) witness?: string;
+	/** of what was put right: how, and what was to come true by it */
+	@Maybe() @OneOf(WAYS) way?: WayKind;
+	@Maybe() @Id() feature?: string;
+	@Maybe() @OneOf(SURFACES) surface?: SurfaceKind;
+	@Maybe() @OneOf(LEAKS) leak?: Leak;
+	/** what became of a problem */
+	@Maybe() @OneOf(DECISIONS) decided?: Decided;
 }
 export type DataField = Exclude<keyof EventData, 'what'>;
 
@@ -119,7 +144,33 @@ export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
 		hint: 'What the machine showed, and the speed the hand kept.'
 	},
 	filler: { words: 'Other filler or batch', asks: ['filler', 'heat'], must: ['filler'], hint: 'Grade as on the tube; the batch as its heat number.' },
-	'part-changed': { words: 'Part changed for a spare', asks: ['part', 'heat'], must: ['part'], hint: 'True it and locate it as the first one was.' }
+	'part-changed': { words: 'Part changed for a spare', asks: ['part', 'heat'], must: ['part'], hint: 'True it and locate it as the first one was.' },
+	corrected: {
+		words: 'Put right',
+		asks: ['way', 'feature', 'joint', 'minutes'],
+		must: ['way'],
+		hint: 'Read before and after it: what it gave is then known. All that may have moved is read again before the piece is signed.'
+	},
+	surface: {
+		words: 'Surface: seen or treated',
+		asks: ['surface', 'joint', 'stationMm', 'minutes'],
+		must: ['surface'],
+		hint: 'Straw and light blue come off by pickling; grey or black and sugared metal is burnt: ground out. Acids by their product sheet: gloves, face shield, rinsed until neutral.'
+	},
+	'leak-tested': {
+		words: 'Leak test',
+		asks: ['leak', 'minutes', 'joint', 'stationMm'],
+		must: ['leak'],
+		hint: 'Cold first. Vented at its top and stood on what carries its weight full; water, never compressed air in a thin tank. Filled, left to stand, looked at dry from outside.'
+	}
+};
+
+/** Choices of a field that is picked from a list. */
+export const CHOICES: Readonly<Partial<Record<DataField, Readonly<Record<string, string>>>>> = {
+	way: WAY_WORDS,
+	surface: SURFACE_WORDS,
+	leak: { tight: 'tight', leaks: 'leaks' },
+	decided: DECIDED_WORDS
 };
 
 export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
@@ -137,13 +188,21 @@ export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
 	filler: 'Filler',
 	heat: 'Heat number',
 	oxygenPct: 'Oxygen, %',
-	minutes: 'Swept, min',
+	minutes: 'Minutes',
 	instrument: 'Read with',
 	source: 'Power source',
-	witness: 'Who came'
+	witness: 'Who came',
+	way: 'How',
+	feature: 'What was to come true',
+	surface: 'What',
+	leak: 'What came of it',
+	decided: 'What became of it'
 };
 
-type Known = Pick<PlanDocument, 'joints' | 'holdDowns' | 'runs' | 'holdPoints'> & { parts: readonly { id: string; name: string }[] };
+type Known = Pick<PlanDocument, 'joints' | 'holdDowns' | 'runs' | 'holdPoints'> & {
+	parts: readonly { id: string; name: string }[];
+	features: readonly { id: string; name: string }[];
+};
 
 /** Which fields belong to a line of this kind, and which must be there. */
 function fieldsOf(
@@ -153,6 +212,7 @@ function fieldsOf(
 ): { may: readonly (keyof EventData)[]; must: readonly (keyof EventData)[] } {
 	if (kind === 'hold-signed' && point) return { may: HOLD_POINT[point.kind].asks, must: [] };
 	if (kind === 'laid') return { may: ['fromMm', 'toMm'], must: ['fromMm', 'toMm'] };
+	if (kind === 'problem-closed') return { may: ['decided', 'minutes'], must: [] };
 	if (kind !== 'happened') return { may: [], must: [] };
 	if (!data.what) return { may: ['what'], must: ['what'] };
 	const { asks, must } = HAPPENING[data.what];
@@ -195,11 +255,12 @@ function fieldFaults(kind: EventKind, data: EventData, point: HoldPoint | undefi
 	];
 }
 
-function nameFaults(data: EventData, { joints, holdDowns, parts }: Known): Fault[] {
+function nameFaults(data: EventData, { joints, holdDowns, parts, features }: Known): Fault[] {
 	const lists = [
 		['joint', joints, 'a seam'],
 		['holdDown', holdDowns, 'a hold-down'],
-		['part', parts, 'a part']
+		['part', parts, 'a part'],
+		['feature', features, 'a feature']
 	] as const;
 	return lists
 		.filter(([field, list]) => data[field] !== undefined && !list.some((x) => x.id === data[field]))
@@ -214,28 +275,40 @@ function placeFaults(data: EventData, length: number): Fault[] {
 	return data.fromMm !== undefined && data.fromMm === data.toMm ? [...beyond, fault(data, 'toMm', 'must differ from where it began')] : beyond;
 }
 
+/** Each in words, in the order they are said; a place from which to where is said once. */
+function wordsOf(data: EventData, plan: Known, length: (mm: number) => string): Partial<Record<keyof EventData, string>> {
+	const name = (list: readonly { id: string; name: string }[], id: string | undefined) => list.find((x) => x.id === id)?.name ?? id;
+	return {
+		what: data.what && HAPPENING[data.what].words,
+		way: data.way && lower(WAY_WORDS[data.way]),
+		surface: data.surface && SURFACE_WORDS[data.surface],
+		leak: data.leak,
+		decided: data.decided && DECIDED_WORDS[data.decided],
+		feature: `for ${name(plan.features, data.feature)}`,
+		joint: `on ${name(plan.joints, data.joint)}`,
+		stationMm: `at ${length(data.stationMm ?? 0)}`,
+		mm: length(data.mm ?? 0),
+		fromMm: `${length(data.fromMm ?? 0)} to ${length(data.toMm ?? 0)}`,
+		metalC: `${data.metalC} °C`,
+		currentA: `${data.currentA} A`,
+		volts: `${data.volts} V`,
+		speedMmPerS: `${data.speedMmPerS} mm/s`,
+		holdDown: name(plan.holdDowns, data.holdDown),
+		part: name(plan.parts, data.part),
+		filler: data.filler,
+		heat: `heat ${data.heat}`,
+		oxygenPct: `oxygen ${data.oxygenPct} %`,
+		minutes: `${(data.what ?? data.decided) ? '' : 'swept '}${data.minutes} min`,
+		instrument: `read with ${data.instrument}`,
+		source: `on ${data.source}`,
+		witness: `seen by ${data.witness}`
+	};
+}
+
 /** A line's data in words. @param length lengths in the person's unit */
 export function dataWords(data: EventData, plan: Known, length: (mm: number) => string): string {
-	const name = (list: readonly { id: string; name: string }[], id: string) => list.find((x) => x.id === id)?.name ?? id;
-	const parts = [
-		data.what ? HAPPENING[data.what].words : '',
-		data.joint ? `on ${name(plan.joints, data.joint)}` : '',
-		data.stationMm === undefined ? '' : `at ${length(data.stationMm)}`,
-		data.mm === undefined ? '' : length(data.mm),
-		data.fromMm === undefined || data.toMm === undefined ? '' : `${length(data.fromMm)} to ${length(data.toMm)}`,
-		data.metalC === undefined ? '' : `${data.metalC} °C`,
-		data.currentA === undefined ? '' : `${data.currentA} A`,
-		data.volts === undefined ? '' : `${data.volts} V`,
-		data.speedMmPerS === undefined ? '' : `${data.speedMmPerS} mm/s`,
-		data.holdDown ? name(plan.holdDowns, data.holdDown) : '',
-		data.part ? name(plan.parts, data.part) : '',
-		data.filler ?? '',
-		data.heat ? `heat ${data.heat}` : '',
-		data.oxygenPct === undefined ? '' : `oxygen ${data.oxygenPct} %`,
-		data.minutes === undefined ? '' : `swept ${data.minutes} min`,
-		data.instrument ? `read with ${data.instrument}` : '',
-		data.source ? `on ${data.source}` : '',
-		data.witness ? `seen by ${data.witness}` : ''
-	];
-	return parts.filter(Boolean).join(', ').replace(', on ', ' on ').replace(', at ', ' at ');
+	const given = filledOf(data);
+	const parts = Object.entries(wordsOf(given, plan, length)).flatMap(([field, words]) => (field in given && words ? [words] : []));
+	return parts.join(', ').replace(', for ', ' for ').replace(', on ', ' on ').replace(', at ', ' at ');
 }
+const lower = (words: string) => words[0].toLowerCase() + words.slice(1);

@@ -112,7 +112,7 @@ describe('what the server takes at a hold', () => {
 		const faults = (of: string, data?: object) => dataFaults('hold-signed', data, first(of).id, plan).map((f) => `${f.field} ${f.allowed}`);
 		expect(faults('purge', { oxygenPct: 0.05 })).toEqual([]);
 		expect(faults('purge', { minutes: 12 })).toEqual([]);
-		expect(faults('purge')).toEqual(['data.oxygenPct give oxygen, % or swept, min']);
+		expect(faults('purge')).toEqual(['data.oxygenPct give oxygen, % or minutes']);
 		expect(faults('purge', { minutes: 12, witness: 'Somebody' })).toEqual(['data.witness does not belong to this entry']);
 		expect(faults('witness', { witness: 'R. Somebody' })).toEqual([]);
 		expect(faults('witness', {})).toEqual(['data.witness give who came']);

@@ -1,7 +1,7 @@
 /** Every kind of feature read in a real browser, under the page's own security policy, with readings that are not flat. */
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { addPerson, readFeature, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -83,3 +83,69 @@ for (const kind of ['butt-panel', 'cylinder'] as const)
 		await expect(page.locator('#cell-0')).toHaveValue('1');
 		expect(errors).toEqual([]);
 	});
+
+test('a piece that is out: a slip asked about, put right on a phone, read again, tested, decided on, and in the logbook', async ({ page }) => {
+	const errors: string[] = [];
+	page.on('pageerror', (e) => errors.push(e.message));
+	await startPiece(page, 'Narrow tray');
+	const job = /\/jobs\/([^/]+)/.exec(page.url())![1];
+	await page.waitForTimeout(1500);
+	await page.setViewportSize({ width: 390, height: 844 });
+	await page.goto(`/jobs/${job}/measure`);
+	const width = 'Mouth width at mid-length';
+	await page.getByLabel('Feature').selectOption({ label: width });
+	const drawn = Number(/the drawing says ([-\d.]+)/.exec(await page.locator('main').innerText())![1]);
+	await page.locator('#cell-0').fill((drawn / 25.4).toFixed(1));
+	await expect(page.getByText('Is it in inches?')).toBeVisible();
+	await page.getByRole('button', { name: 'Keep this reading' }).click();
+	await expect(page.getByRole('button', { name: 'It is as read: keep it' })).toBeVisible();
+	await page.locator('#cell-0').fill(String(drawn - 6));
+	await expect(page.getByText('Is it in inches?')).toHaveCount(0);
+	await page.getByRole('button', { name: 'Keep this reading' }).click();
+	await expect(page.getByText('outside', { exact: true })).toBeVisible();
+	// more places than usual, by another instrument
+	await page.getByLabel('Feature').selectOption({ label: 'Front rim straightness' });
+	await page.getByLabel('How it is read').selectOption('dial-line');
+	await page.getByRole('button', { name: 'One more' }).click();
+	await expect(page.locator('input[id^="cell-"]')).toHaveCount(8);
+	for (const [i, v] of [0, 0.2, 0.3, 0.4, 0.4, 0.3, 0.1, 0].entries()) await page.locator(`#cell-${i}`).fill(String(v));
+	await page.getByRole('button', { name: 'Keep this reading' }).click();
+	await expect(page.getByText('inside', { exact: true })).toBeVisible();
+	await page.getByLabel('Feature').selectOption({ label: width });
+	await accessible(page, 'measure');
+	await page.getByRole('link', { name: 'What would bring it back' }).click();
+	const jack = page.getByRole('listitem').filter({ hasText: 'Spread it with a jack' });
+	await jack.getByRole('button', { name: 'Done: enter it' }).click();
+	await expect(jack.locator('#h-way')).toHaveValue('pressed');
+	await jack.locator('#h-minutes').fill('8');
+	await accessible(page, 'put right');
+	expect(await page.evaluate(() => document.documentElement.scrollWidth <= innerWidth + 1)).toBe(true);
+	await jack.getByRole('button', { name: 'Log it' }).click();
+	await expect(page.getByText('not read since')).toBeVisible();
+	await page.goto(`/jobs/${job}/measure`);
+	await page.getByLabel('Moment').selectOption('corrected');
+	await readFeature(page, width);
+	await page.goto(`/jobs/${job}/put-right`);
+	await expect(page.getByText(`${width}: -6.00 mm → 0.00 mm`)).toBeVisible();
+
+	await page.setViewportSize({ width: 1280, height: 800 });
+	await page.goto(`/jobs/${job}/hand-over`);
+	await page.getByRole('button', { name: 'Leak test' }).click();
+	await page.locator('#h-leak').selectOption('tight');
+	await page.getByRole('button', { name: 'Log it' }).click();
+	await expect(page.getByText('Leak test, tight')).toBeVisible();
+	await page.getByLabel(/Non-conformance/).fill('Drain on the wrong side');
+	await page.getByRole('button', { name: 'Open it' }).click();
+	await page.getByLabel(/What became of it/).fill('Customer takes it so');
+	await page.getByLabel('What was decided').selectOption('as-is');
+	await page.getByRole('button', { name: 'Close it' }).click();
+	await expect(page.getByText('✓ Closed, used as it is, by concession: Customer takes it so')).toBeVisible();
+	await accessible(page, 'hand-over');
+
+	await page.getByRole('link', { name: 'Logbook' }).click();
+	await page.getByLabel('Search').fill('Narrow');
+	await page.getByRole('button', { name: 'Show' }).click();
+	await expect(page.getByRole('cell', { name: 'at the bench' })).toBeVisible();
+	await accessible(page, 'logbook');
+	expect(errors).toEqual([]);
+});

@@ -93,7 +93,7 @@ test('from blank to learned factor', async ({ page }) => {
 	await ready(page);
 	await expect(page.getByText('Not yet checked on this shop’s metal.').first()).toBeVisible();
 	await finalShape(page);
-	await expect(page.getByText('Final shape; bands hold 90 %.')).toBeVisible();
+	await expect(page.getByText('Final shape; bands hold 90 %.')).toBeVisible({ timeout: 120_000 });
 	await page.getByLabel('Step', { exact: true }).fill('2');
 	await accessible(page, 'forecast');
 	// a change tried, seen with its paired band, adopted, and taken back
@@ -170,8 +170,9 @@ test('from blank to learned factor', async ({ page }) => {
 	await expect(page.getByRole('button', { name: 'Sign', exact: true })).toBeDisabled();
 	await accessible(page, 'hand-over');
 	await page.getByLabel(/What became of it/).fill('Cut back by hand, edge cleaned again');
+	await page.getByLabel('What was decided').selectOption('reworked');
 	await page.getByRole('button', { name: 'Close it' }).click();
-	await expect(page.getByText('✓ Closed: Cut back by hand')).toBeVisible();
+	await expect(page.getByText('✓ Closed, reworked: Cut back by hand')).toBeVisible();
 	await stage(page, 'Measure');
 	const choice = page.getByLabel('Feature').locator('option');
 	await expect.poll(() => choice.count()).toBeGreaterThan(3);

@@ -58,6 +58,7 @@
 			<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
 			<a href="/bench" class="hover:text-white" class:text-straw-200={page.url.pathname === '/bench'}>Bench</a>
 			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/library')}>Library</a>
+			<a href="/logbook" class="hover:text-white max-sm:hidden" class:text-straw-200={page.url.pathname === '/logbook'}>Logbook</a>
 			<a href="/calculators" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/calculators')}
 				><span class="max-sm:hidden">Calculators</span><span class="sm:hidden">Sums</span></a
 			>

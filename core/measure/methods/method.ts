@@ -6,15 +6,22 @@ export interface ReadingContext {
 	/** flatness grid */
 	nx?: number;
 	ny?: number;
+	/** sides of a field or of an opening */
 	sizeMm?: [number, number];
 	/** what the panel's own shape stands over its plane by at each place, towards its front, mm */
 	relief?: readonly number[];
 	/** straightness: places between the ends */
 	between?: number;
+	/** of the line that is read */
+	lengthMm?: number;
+	/** the fourth corner as the drawing has it: shares of the other three in it */
+	fourth?: readonly [number, number, number];
 	/** which faces a tape lies between, in words */
 	over?: string;
 	/** nominal value of a length or an angle */
 	nominal?: number;
+	/** as many places as are read, where a person may choose */
+	places?: number;
 }
 
 export interface Worked {
@@ -22,19 +29,30 @@ export interface Worked {
 	arithmetic: string;
 	/** in place of the method's own `spread`, where it depends on what was read */
 	spread?: number;
-	/** 90 % half-width that the readings' own scatter shows, in the value's unit; added to the instrument's as independent (GUM) */
+	/** 90 % half-width that is not the instrument's, in the value's unit; added to it as independent (GUM) */
 	scatter90?: number;
 }
 
-/** What its readings are in. */
-export const readsIn = (m: Pick<MethodKind, 'unit' | 'readsIn'>): 'mm' | '°' => m.readsIn ?? m.unit;
+export type ReadingUnit = 'mm' | '°';
+
+/** What the instrument is read in. */
+export const readsIn = (m: Pick<MethodKind, 'unit' | 'readsIn'>): ReadingUnit => m.readsIn ?? m.unit;
+/** What each reading is in. */
+export const unitsOf = (m: MethodKind, context: ReadingContext): ReadingUnit[] =>
+	m.labels(context).map((_, i) => (m.others?.includes(i) ? (readsIn(m) === 'mm' ? '°' : 'mm') : readsIn(m)));
 
 export interface MethodKind {
 	name: string;
 	/** of the feature's value */
-	unit: 'mm' | '°';
+	unit: ReadingUnit;
 	/** of each reading, where that is another */
-	readsIn?: 'mm' | '°';
+	readsIn?: ReadingUnit;
+	/** places of readings that are in the other unit all the same */
+	others?: readonly number[];
+	/** a person reads at as many places as they like, from `least` to `most` */
+	chosen?: { least: number; most: number; usual(context: ReadingContext): number };
+	/** each place takes three readings, as a file of coordinates gives them */
+	isPoints?: true;
 	/** what each reading is, by its place; the list ends where the readings do */
 	labels(context: ReadingContext): string[];
 	/** cells side by side on the page */
@@ -56,4 +74,8 @@ export const three = () => 3;
 export function nominalOf(context: ReadingContext): number {
 	if (context.nominal === undefined) throw new Refusal('The drawing value of this feature is not known');
 	return context.nominal;
+}
+/** @throws Refusal: this reading must be more than nothing */
+export function mustReach(value: number, label: string): void {
+	if (!(value > 0)) throw new Refusal(`${label}: ${value} cannot be read, it is more than 0`);
 }

@@ -1,5 +1,4 @@
-import { Refusal } from '../../refusal/refusal';
-import { f2, nominalOf, three, type MethodKind } from './method';
+import { f2, mustReach, nominalOf, three, type MethodKind } from './method';
 
 const DEG = 180 / Math.PI;
 
@@ -13,7 +12,7 @@ export const square: MethodKind = {
 	reading90: 0.1,
 	spread: 1,
 	evaluate([reach, gap], context) {
-		if (reach <= 0) throw new Refusal(`From the corner to the gap: ${reach} cannot be read, it is more than 0`);
+		mustReach(reach, 'From the corner to the gap');
 		const read = 90 + DEG * Math.atan2(gap, reach);
 		const value = read - nominalOf(context);
 		return {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** What is asked with something that went otherwise: big fields, filled with what the step in hand already says. */
-	import { FIELD_WORDS, HAPPENING, type DataField, type EventData, type HappeningKind } from '$core/weldout/happenings';
+	import { CHOICES, FIELD_WORDS, HAPPENING, type DataField, type EventData, type HappeningKind } from '$core/weldout/happenings';
 	import type { StepNow } from '$core/weldout/logbook';
 	import { untrack } from 'svelte';
 	import { filledFrom, isLength, isWords, readTyped } from './typed';
@@ -9,20 +9,24 @@
 	interface Props {
 		what: HappeningKind;
 		now?: StepNow;
-		view: BenchPlanView;
+		view: Pick<BenchPlanView, 'plan' | 'shop'>;
 		unit: 'mm' | 'in';
+		/** known already, beside what the step says */
+		said?: Partial<Record<DataField, string>>;
 		onlog(data: EventData, note: string): void;
 		onleave(): void;
 	}
-	let { what, now, view, unit, onlog, onleave }: Props = $props();
+	let { what, now, view, unit, said, onlog, onleave }: Props = $props();
 	const kind = $derived(HAPPENING[what]);
 	// taken once: the form is made anew for another step
-	let text = $state<Partial<Record<DataField, string>>>(untrack(() => filledFrom(what, now?.step)));
+	let text = $state<Partial<Record<DataField, string>>>(untrack(() => ({ ...filledFrom(what, now?.step), ...said })));
 	let note = $state('');
 	const lists = $derived<Partial<Record<DataField, readonly { id: string; name: string }[]>>>({
 		joint: view.plan.joints.filter((j) => !j.stock),
 		holdDown: view.plan.holdDowns,
-		part: view.plan.parts
+		part: view.plan.parts,
+		feature: view.plan.features,
+		...Object.fromEntries(Object.entries(CHOICES).map(([field, words]) => [field, Object.entries(words).map(([id, name]) => ({ id, name }))]))
 	});
 	/** names of the shop's that fit a field: typed otherwise where the register does not have it */
 	const offered = $derived<Partial<Record<DataField, readonly string[]>>>({

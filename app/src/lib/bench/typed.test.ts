@@ -41,7 +41,10 @@ describe('what is typed at the bench', () => {
 			metalC: '60',
 			filler: '308L',
 			currentA: '60',
-			part: all.parts[0].id
+			part: all.parts[0].id,
+			way: 'pressed',
+			surface: 'sugar',
+			leak: 'tight'
 		};
 		const kinds = [...new Map(steps.map((s) => [s.kind, s])).values()];
 		expect(kinds.length).toBeGreaterThan(8);

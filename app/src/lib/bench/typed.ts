@@ -8,7 +8,21 @@ import { dataFaults, EventData, FIELD_WORDS, HAPPENING, type DataField, type Hap
 
 /** Lengths, in the person's unit; the rest are numbers, but for names and what is chosen from a list. */
 const LENGTHS: readonly DataField[] = ['stationMm', 'mm', 'fromMm', 'toMm'];
-const WORDS: readonly DataField[] = ['filler', 'heat', 'joint', 'holdDown', 'part', 'witness', 'instrument', 'source'];
+const WORDS: readonly DataField[] = [
+	'filler',
+	'heat',
+	'joint',
+	'holdDown',
+	'part',
+	'witness',
+	'instrument',
+	'source',
+	'way',
+	'feature',
+	'surface',
+	'leak',
+	'decided'
+];
 export const isLength = (field: DataField) => LENGTHS.includes(field);
 export const isWords = (field: DataField) => WORDS.includes(field);
 

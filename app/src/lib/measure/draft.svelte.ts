@@ -3,11 +3,11 @@
  * however often it is sent, so that a second press or a retry makes no second reading.
  */
 import { uuid } from '$lib/uuid';
-import type { Moment, Posture } from '$core/document/words';
+import type { Posture, ReadMoment } from '$core/document/words';
 
 interface Kept {
 	cells: Record<string, string[]>;
-	moment?: Moment;
+	moment?: ReadMoment;
 	lies?: Posture;
 	instrument?: string;
 	/** of the register */
@@ -33,9 +33,10 @@ export class ReadingDraft {
 			// what cannot be read is as good as none
 		}
 	}
-	cells(feature: string, count: number): string[] {
+	/** @param isFree as many as were being typed, where a person chooses how many */
+	cells(feature: string, count: number, isFree = false): string[] {
 		const cells = this.kept.cells[feature];
-		return cells?.length === count ? cells : Array.from({ length: count }, () => '');
+		return cells && (isFree || cells.length === count) ? cells : Array.from({ length: count }, () => '');
 	}
 	setCells(feature: string, cells: string[]) {
 		this.kept.cells[feature] = cells;

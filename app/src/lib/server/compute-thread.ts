@@ -5,7 +5,9 @@ import { accessFindings } from '$core/access/access';
 import { FaultError } from '$core/document/faults';
 import { jobFileOf } from '$core/formats/jobFile';
 import { isRecord, jobRecordOf } from '$core/formats/jobRecord';
+import { putRight } from '$core/corrections/putRight';
 import { ForecastCache } from '$core/forecast/cache';
+import { pathsOf as pathsOfForecast } from '$core/forecast/paths';
 import { forecast } from '$core/forecast/forecast';
 import { lessonFrom } from '$core/learn/fromPiece';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
@@ -32,6 +34,10 @@ function work(task: ComputeTask): unknown {
 			return movedByRuns(forecast(task.plan, { factors: task.factors, cache }).result, task.plan.runs);
 		case 'ends':
 			return whereItEnds(task.plan, whereItStands(task.steps, task.lines), task.readings, { factors: task.factors, cache });
+		case 'put-right':
+			return putRight(task.plan, task.read, task.factors, cache);
+		case 'path':
+			return pathsOfForecast(forecast(task.plan, { factors: task.factors, cache }).result);
 		case 'cooling':
 			return cooling(task.plan, assemblyMesh(task.plan), task.steps, task.lines, task.next);
 		case 'access':

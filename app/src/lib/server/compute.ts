@@ -3,8 +3,10 @@ import os from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
 import type { Finding } from '$core/access/access';
+import type { PutRight, ReadNow } from '$core/corrections/putRight';
 import { FaultError, type Fault } from '$core/document/faults';
 import type { ShopFactors } from '$core/factors/factors';
+import type { Paths } from '$core/forecast/paths';
 import type { JobFile } from '$core/formats/jobFile';
 import type { JobRecord } from '$core/formats/jobRecord';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
@@ -46,6 +48,8 @@ export type ComputeTask =
 	| { kind: 'bench'; plan: PlanDocument }
 	| { kind: 'moved'; plan: PlanDocument; factors: ShopFactors }
 	| ({ kind: 'ends' } & EndsTask)
+	| { kind: 'put-right'; plan: PlanDocument; factors: ShopFactors; read: ReadNow[] }
+	| { kind: 'path'; plan: PlanDocument; factors: ShopFactors }
 	| ({ kind: 'cooling' } & CoolingTask)
 	| { kind: 'access'; plan: PlanDocument }
 	| { kind: 'sheet'; task: SheetTask }
@@ -122,6 +126,10 @@ function onceAPlan<A extends unknown[], T>(work: (plan: PlanDocument, ...more: A
 export const benchPlanOf = onceAPlan((plan) => inThread<BenchPlan>({ kind: 'bench', plan }));
 /** What each run moves, by the factors in force when it was first asked. */
 export const movedOf = onceAPlan((plan, factors: ShopFactors) => inThread<Record<string, Moved[]>>({ kind: 'moved', plan, factors }));
+/** By a feature's id: what the forecast has of it, step by step. */
+export const pathsOf = onceAPlan((plan, factors: ShopFactors) => inThread<Paths>({ kind: 'path', plan, factors }));
+export const putRightInThread = (plan: PlanDocument, factors: ShopFactors, read: ReadNow[]) =>
+	inThread<PutRight>({ kind: 'put-right', plan, factors, read });
 const coolingKnown = once<Cooling>();
 /** When a piece is cool enough, once for each state of its log. @param piece its id */
 export const coolingOf = (piece: string, task: CoolingTask) =>

@@ -5,12 +5,14 @@ import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/document/
 import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/document/validators';
 import {
 	EVENT_KINDS,
+	JOINT_TYPES,
+	type JointType,
 	INSPECTOR_MAY_WELD,
-	MOMENTS,
+	READ_MOMENTS,
 	POSTURES,
 	type EventKind,
 	type InspectorMayWeld,
-	type Moment,
+	type ReadMoment,
 	type Posture,
 	DEVICE_KINDS,
 	type DeviceKind,
@@ -22,10 +24,16 @@ import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
 import type { Role } from '$store/auth';
 import { DEFAULT_GOALS } from '$core/search/cost';
+import { OUTCOMES, type Outcome } from '$store/logbook';
 import { SECRET, SECRET_WORDS } from '$store/pins';
 import { TASK_KINDS, type TaskKind } from '$store/schema';
 
 const Pin = () => Matches(SECRET, { message: SECRET_WORDS });
+/** A day of the calendar. */
+const Day = (): PropertyDecorator => (t, k) => {
+	Matches(/^\d{4}-\d\d-\d\d$/, { message: 'must be a day as 2026-01-31' })(t, k);
+	IsISO8601({ strict: true }, { message: 'must be a day of the calendar' })(t, k);
+};
 const Roles = (): PropertyDecorator => (t, k) => {
 	IsArray({ message: 'must be a list' })(t, k);
 	ArrayMinSize(1, { message: 'must name at least one role' })(t, k);
@@ -133,6 +141,18 @@ export class AdoptBody {
 	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
 }
 /** Number of the last line of a log that is known already. */
+/** What of the logbook is asked for; what is left empty asks for nothing. */
+export class LogbookQuery {
+	@Maybe() @Name(100) search?: string;
+	@Maybe() @Name(40) material?: string;
+	@Maybe() @Num(0.1, 50) thicknessMm?: number;
+	@Maybe() @OneOf(JOINT_TYPES) joint?: JointType;
+	@Maybe() @IsUUID('4', { message: 'must be a person of this shop' }) welder?: string;
+	@Maybe() @Day() from?: string;
+	@Maybe() @Day() to?: string;
+	@Maybe() @OneOf(OUTCOMES) outcome?: Outcome;
+	@Int(1, 1_000_000) page = 1;
+}
 export class AfterQuery {
 	@Int(0, Number.MAX_SAFE_INTEGER) after = 0;
 }
@@ -150,7 +170,7 @@ export class MeasurementBody {
 	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
 	@Name(60) feature!: string;
 	@OneOf(METHODS) method!: Method;
-	@OneOf(MOMENTS) moment!: Moment;
+	@OneOf(READ_MOMENTS) moment!: ReadMoment;
 	@OneOf(POSTURES) posture!: Posture;
 	@Name(80) instrument!: string;
 	/** of the shop's register: its name, uncertainty and date go with the reading */

@@ -1,9 +1,10 @@
 /** Gathers what a piece can teach: its plan as issued, its readings, the factors in force. */
 import { factorKeyOf, type FactorKey } from '$core/factors/factorKey';
 import { FACTOR_METHOD, priorFactors } from '$core/factors/factors';
-import type { PieceLesson } from '$core/learn/fromPiece';
+import { ofWelds, type PieceLesson } from '$core/learn/fromPiece';
+import { rightedAt } from '$core/weldout/handOver';
 import type { PlanDocument } from '$core/document/schema';
-import { measurementsOf, revisionOfPiece } from '$store/bench';
+import { eventsOf, measurementsOf, revisionOfPiece, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
 import { getPiece, getRevision } from '$store/jobs';
 import { factorHistory, factorsFor } from '$store/library';
@@ -42,7 +43,11 @@ export async function learnFrom(pieceId: string): Promise<Found> {
 		mean: r.factors.mean,
 		covariance: r.factors.covariance
 	}));
-	const readings = await measurementsOf(db, piece.id);
+	const log = (await eventsOf(db, piece.id)).map((e) => ({ ...e, at: tappedAt(e) }));
+	const readings = ofWelds(
+		(await measurementsOf(db, piece.id)).map((m) => ({ ...m, at: m.measuredAt.getTime() })),
+		rightedAt(log)
+	);
 	if (!readings.length) return { key, fresh: [], history, why: `Piece ${piece.serial} has no readings yet: measure it first.` };
 	const seen = new Set(rows.filter((r) => !r.archivedAt && r.method === FACTOR_METHOD).flatMap((r) => r.measurementIds));
 	const unseen = readings.filter((m) => !seen.has(m.id)).map((m) => m.id);

@@ -21,6 +21,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/settings': { GET: ADMINS, PATCH: ADMINS },
 	'/api/people': { GET: ADMINS, POST: ADMINS },
 	'/api/people/[person]': { PATCH: ADMINS },
+	'/api/logbook.csv': { GET: ANYONE },
 	'/api/jobs': { GET: ANYONE, POST: PLANNERS },
 	'/api/jobs/import': { POST: PLANNERS },
 	'/api/shapes': { POST: PLANNERS },

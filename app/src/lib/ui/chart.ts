@@ -13,13 +13,14 @@ export const axis = (title: string | undefined, ticks: number, lines: boolean) =
 /** @returns undefined when the page has moved on before it was loaded */
 export async function newChart(
 	canvas: () => HTMLCanvasElement | undefined,
-	type: 'line' | 'scatter',
+	type: 'line' | 'scatter' | 'bar',
 	options: ChartOptions
 ): Promise<Chart | undefined> {
-	const { Chart, LineController, ScatterController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip } = await import('chart.js');
+	const { Chart, BarController, LineController, ScatterController, BarElement, LineElement, PointElement, LinearScale, CategoryScale, Tooltip } =
+		await import('chart.js');
 	const on = canvas();
 	if (!on) return undefined;
-	Chart.register(LineController, ScatterController, LineElement, PointElement, LinearScale, CategoryScale, Tooltip);
+	Chart.register(BarController, LineController, ScatterController, BarElement, LineElement, PointElement, LinearScale, CategoryScale, Tooltip);
 	Chart.defaults.font.family = "'IBM Plex Sans', sans-serif";
 	const config = {
 		type,

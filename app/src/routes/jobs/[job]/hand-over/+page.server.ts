@@ -1,5 +1,11 @@
 import type { Decision } from '$core/measure/decision';
+import type { PlanDocument } from '$core/document/schema';
 import { unitOf } from '$core/features';
+import { formatLength } from '$core/units/length';
+import { dataWords, LOOKED } from '$core/weldout/happenings';
+import type { ShopAtBench } from '$lib/bench/view';
+import { shopAtBench } from '$lib/server/shopAtBench';
+import { inUse } from '$store/registers';
 import { benchPlanOf } from '$lib/server/compute';
 import { photographTitle, pieceInHand } from '$lib/server/piece';
 import { standing } from '$core/weldout/logbook';
@@ -16,10 +22,12 @@ const NOT_BEGUN = {
 	decision: 'as-read' as Decision,
 	problems: [],
 	photographs: [],
+	looked: [] as { id: string; words: string; note: string | null; person: string; happenedAt: Date }[],
+	view: null as null | { plan: PlanDocument; shop: ShopAtBench },
 	results: []
 };
 
-export const load = async ({ url, parent, depends }) => {
+export const load = async ({ url, parent, depends, locals }) => {
 	depends('sarta:bench');
 	const { pieces } = await parent();
 	const { piece, plan, revision, stored } = await pieceInHand(pieces, url.searchParams.get('piece'));
@@ -34,6 +42,7 @@ export const load = async ({ url, parent, depends }) => {
 	]);
 	const { judged, missing, outside, unsure } = handOverOf({ plan, steps }, events, readings);
 	const titles = new Map(steps.map((s) => [s.id, s.title]));
+	const mm = (v: number) => formatLength(v, locals.person?.units ?? 'mm', 1);
 	return {
 		piece,
 		revision: revision ?? null,
@@ -48,14 +57,28 @@ export const load = async ({ url, parent, depends }) => {
 				const closure = events.find((c) => c.kind === 'problem-closed' && c.about === e.clientId);
 				return {
 					id: e.clientId,
-					step: titles.get(e.step ?? '') ?? e.step,
+					step: titles.get(e.step ?? '') ?? e.step ?? 'Non-conformance',
 					stepId: e.step ?? undefined,
 					note: e.note,
 					person: e.person,
 					happenedAt: e.happenedAt,
-					closure: closure ? { note: closure.note, person: closure.person, happenedAt: closure.happenedAt } : null
+					closure: closure
+						? {
+								note: closure.note,
+								person: closure.person,
+								happenedAt: closure.happenedAt,
+								words: closure.data ? dataWords(closure.data, plan, mm) : ''
+							}
+						: null
 				};
 			}),
+		looked: standing(events).flatMap((e) =>
+			e.kind === 'happened' && e.data?.what && (LOOKED.includes(e.data.what) || e.data.what === 'corrected')
+				? [{ id: e.clientId, words: dataWords(e.data, plan, mm), note: e.note, person: e.person, happenedAt: e.happenedAt }]
+				: []
+		),
+		// plain objects: a plan is made of classes
+		view: { plan: JSON.parse(JSON.stringify(plan)) as typeof plan, shop: shopAtBench(await inUse(db)) },
 		photographs: photographs.map((p) => ({ ...p, title: photographTitle(p, events, titles) })),
 		results: plan.features.map((f) => {
 			const j = judged.find((x) => x.feature === f.id)!;

@@ -4,6 +4,9 @@
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
 	import { uuid } from '$lib/uuid';
+	import { SAID_LOOK, SAID_SIGN } from '$lib/measure/said';
+	import LogIt from '$lib/measure/LogIt.svelte';
+	import { DECIDED_WORDS, TINTS, SURFACE_WORDS, type Decided } from '$core/weldout/afterwards';
 	import Photographs from '$lib/ui/Photographs.svelte';
 	import TakePhotograph from '$lib/ui/TakePhotograph.svelte';
 	import WaitingPhotographs from '$lib/ui/WaitingPhotographs.svelte';
@@ -38,17 +41,46 @@
 	}
 	/** what became of each open problem, as it is being written */
 	let closures = $state<Record<string, string>>({});
+	let decided = $state<Record<string, Decided | ''>>({});
+	const mayConcede = $derived(data.person?.roles.some((r) => r !== 'welder') ?? false);
 	/** one id a problem: pressing twice closes once */
 	const ids: Record<string, string> = {};
 	async function close(problem: string) {
 		const note = closures[problem]?.trim();
-		if (!note) return;
+		const what = decided[problem];
+		if (!note || !what) return;
 		const r = await call<{ refused: { message: string }[] }>('POST', `/api/pieces/${data.piece!.id}/events`, {
-			events: [{ clientId: (ids[problem] ??= uuid()), kind: 'problem-closed', about: problem, note, happenedAt: new Date().toISOString() }]
+			events: [
+				{
+					clientId: (ids[problem] ??= uuid()),
+					kind: 'problem-closed',
+					about: problem,
+					note,
+					data: { decided: what },
+					happenedAt: new Date().toISOString()
+				}
+			]
 		});
 		const told = r.ok ? r.data.refused[0]?.message : undefined;
 		refusal = r.ok ? (told ? { status: 422, message: told, faults: [] } : undefined) : r.refusal;
 		if (r.ok && !told) delete closures[problem];
+		await invalidateAll();
+	}
+	/** a non-conformance that is being written */
+	let wrong = $state('');
+	let wrongId = uuid();
+	async function open() {
+		const note = wrong.trim();
+		if (!note) return;
+		const r = await call<{ refused: { message: string }[] }>('POST', `/api/pieces/${data.piece!.id}/events`, {
+			events: [{ clientId: wrongId, kind: 'step-problem', note, happenedAt: new Date().toISOString() }]
+		});
+		const told = r.ok ? r.data.refused[0]?.message : undefined;
+		refusal = r.ok ? (told ? { status: 422, message: told, faults: [] } : undefined) : r.refusal;
+		if (r.ok && !told) {
+			wrong = '';
+			wrongId = uuid();
+		}
 		await invalidateAll();
 	}
 	// one that has arrived belongs to the record
@@ -60,8 +92,6 @@
 	});
 	/** with its unit once, behind the band */
 	const bare = (v: number, of: 'mm' | '°') => quantity(v, of, unit).replace(/( (mm|in)|°)$/, '');
-	const SAID_LOOK = { inside: 'text-sound-700', 'in doubt': 'text-straw-700', outside: 'text-plum-700', 'final shape': '' } as const;
-	const SAID_SIGN = { inside: '✓', 'in doubt': '?', outside: '✕', 'final shape': '' } as const;
 	const time = (d: Date | string) => new Date(d).toLocaleString();
 </script>
 
@@ -107,7 +137,8 @@
 							<li class="border-t border-steel-200 py-2 first:border-0">
 								<p><span class="font-medium">{p.step}:</span> {p.note} <span class="text-steel-600">({p.person}, {time(p.happenedAt)})</span></p>
 								{#if p.closure}<p class="text-sound-700">
-										✓ Closed: {p.closure.note} <span class="text-steel-600">({p.closure.person}, {time(p.closure.happenedAt)})</span>
+										✓ Closed{p.closure.words ? `, ${p.closure.words}` : ''}: {p.closure.note}
+										<span class="text-steel-600">({p.closure.person}, {time(p.closure.happenedAt)})</span>
 									</p>
 								{:else if isOpen}
 									<div class="mt-1 flex items-end gap-2">
@@ -120,13 +151,62 @@
 												oninput={(e) => (closures[p.id] = e.currentTarget.value)}
 											/>
 										</div>
-										<Button size="xs" disabled={!closures[p.id]?.trim()} onclick={() => close(p.id)}>Close it</Button>
+										<select
+											class="rounded-sm border border-steel-400 py-1 text-sm"
+											aria-label="What was decided"
+											value={decided[p.id] ?? ''}
+											onchange={(e) => (decided[p.id] = e.currentTarget.value as Decided)}
+											><option value="">Decided…</option>{#each Object.entries(DECIDED_WORDS) as [id, words] (id)}<option
+													value={id}
+													disabled={id === 'as-is' && !mayConcede}>{words}</option
+												>{/each}</select
+										>
+										<Button size="xs" disabled={!closures[p.id]?.trim() || !decided[p.id]} onclick={() => close(p.id)}>Close it</Button>
 										<TakePhotograph of={{ pieceId: data.piece.id, about: p.id, step: p.stepId }} />
 									</div>
 								{:else}<p class="text-plum-700">Left open.</p>{/if}
 							</li>
 						{/each}
 					</ul>{/if}
+				{#if data.revision && isOpen}
+					<div class="mt-3 flex items-end gap-2 text-sm">
+						<div class="flex-1">
+							<Label for="wrong" class="mb-0.5 text-[12px] text-steel-600">Non-conformance: what is not as it must be?</Label><input
+								id="wrong"
+								class="w-full rounded-sm border border-steel-400 px-2 py-1"
+								maxlength="2000"
+								bind:value={wrong}
+							/>
+						</div>
+						<Button size="xs" color="light" disabled={!wrong.trim()} onclick={open}>Open it</Button>
+					</div>
+				{/if}
+				{#if data.view}
+					<h3 class="mt-4 mb-1 text-[15px]">Looked at, tested, put right</h3>
+					<ul class="text-sm">
+						{#each data.looked as l (l.id)}<li class="border-t border-steel-200 py-1.5 first:border-0">
+								{l.words}{l.note ? `: ${l.note}` : ''} <span class="text-steel-600">({l.person}, {time(l.happenedAt)})</span>
+							</li>{:else}<li class="text-steel-600">Nothing entered: surface, leak test, corrections.</li>{/each}
+					</ul>
+					{#if isOpen}
+						<div class="mt-2">
+							<LogIt piece={data.piece.id} kinds={['surface', 'leak-tested']} view={data.view} {unit} onlogged={() => invalidateAll()} />
+						</div>
+						<details class="mt-2 text-sm">
+							<summary class="cursor-pointer text-primary-700">What the colour beside a weld says</summary>
+							<ul class="mt-1 space-y-1">
+								{#each TINTS as t (t.kind)}<li class="flex gap-2">
+										<span class="mt-0.5 inline-block h-4 w-8 shrink-0 border border-steel-400" style="background: {t.colour}" aria-hidden="true"
+										></span><span><strong>{SURFACE_WORDS[t.kind]}</strong>, about {t.fromC} to {t.toC} °C in air: {t.todo}</span>
+									</li>{/each}
+							</ul>
+							<p class="mt-1 text-steel-600">
+								Common practice, no source: the colour hangs on time, gas and the light it is seen in. Cleaning by the product’s own sheet.
+							</p>
+						</details>
+					{/if}
+					<p class="mt-2 text-sm"><a class="text-primary-700 underline" href="/jobs/{data.job.id}/put-right?piece={data.piece.id}">Put right</a></p>
+				{/if}
 				{#if data.photographs.length}<h3 class="mt-4 mb-2 text-[15px]">Photographs</h3>
 					<Photographs
 						photographs={data.photographs.map((p) => {

@@ -1,11 +1,11 @@
 import { readingContext } from '$core/features/context';
 import { featureKind } from '$core/features';
-import { METHOD_KINDS } from '$core/measure/methods';
-import { readsIn } from '$core/measure/methods/method';
 import type { InstrumentItem } from '$core/registers/registers';
-import { benchPlanOf } from '$lib/server/compute';
+import { standing } from '$core/weldout/logbook';
+import { benchPlanOf, pathsOf } from '$lib/server/compute';
+import { factorsOf } from '$lib/server/learning';
 import { pieceInHand } from '$lib/server/piece';
-import { measurementsOf } from '$store/bench';
+import { eventsOf, handOverOf, measurementsOf, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
 import { newestReading } from '$store/devices';
 import { inUse } from '$store/registers';
@@ -21,8 +21,16 @@ export const load = async ({ url, parent }) => {
 			features: [],
 			measurements: [],
 			instruments: [],
-			art: undefined
+			art: undefined,
+			paths: undefined,
+			judged: []
 		};
+	const events = await eventsOf(getDb(), piece.id);
+	const readings = await measurementsOf(getDb(), piece.id, true);
+	const laid = standing(events)
+		.filter((e) => (e.kind === 'step-done' || e.kind === 'laid') && e.step?.startsWith('run:'))
+		.map((e) => ({ run: e.step!.slice('run:'.length), at: tappedAt(e) }));
+	const { steps } = await benchPlanOf(stored);
 	return {
 		piece,
 		revision,
@@ -41,15 +49,18 @@ export const load = async ({ url, parent }) => {
 				context,
 				unit: featureKind(f).unit,
 				/** ways to read it, the usual one first */
-				ways: featureKind(f).methods.map((method) => ({
-					method,
-					name: METHOD_KINDS[method].name,
-					labels: METHOD_KINDS[method].labels(context),
-					readsIn: readsIn(METHOD_KINDS[method]),
-					columns: METHOD_KINDS[method].columns(context)
-				}))
+				ways: featureKind(f).methods
 			};
 		}),
-		measurements: (await measurementsOf(getDb(), piece.id, true)).map((m) => ({ ...m, measuredBy: undefined, withdrawnBy: undefined }))
+		judged: handOverOf({ plan, steps }, events, readings).judged,
+		// beside the forecast, which takes a moment
+		paths: factorsOf(plan).then((factors) => pathsOf(stored, factors)),
+		measurements: readings.map((m) => ({
+			...m,
+			measuredBy: undefined,
+			withdrawnBy: undefined,
+			/** what lay last when it was read */
+			run: laid.filter((l) => l.at <= m.measuredAt.getTime()).pop()?.run
+		}))
 	};
 };

@@ -3,13 +3,19 @@
 	import { goto, invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
-	import { MOMENTS, MOMENT_WORDS, POSTURES, POSTURE_WORDS, type Moment, type Posture, PIECE_WORDS } from '$core/document/words';
+	import { MOMENT_WORDS, POSTURES, POSTURE_WORDS, READ_MOMENTS, type Posture, PIECE_WORDS, type ReadMoment } from '$core/document/words';
+	import { METHOD_KINDS, type Method } from '$core/measure/methods';
+	import { readsIn } from '$core/measure/methods/method';
+	import { unlikely } from '$core/measure/unlikely';
 	import { calibrationWords, instrumentWords, QUANTITY_UNIT } from '$core/registers/instruments';
 	import { MM_PER_INCH } from '$core/units/length';
 	import { untrack } from 'svelte';
 	import { WARM_C } from '$core/weldout/handOver';
 	import { call, type Refusal } from '$lib/call';
 	import { ReadingDraft } from '$lib/measure/draft.svelte';
+	import { cellsOf, usualCount } from '$lib/measure/cells';
+	import FeatureState from '$lib/measure/FeatureState.svelte';
+	import ReadingCells from '$lib/measure/ReadingCells.svelte';
 	import { deviceName, DeviceWatch } from '$lib/bench/devices.svelte';
 	import { quantity } from '$lib/units';
 	import { pointing } from '$core/draw/svg';
@@ -31,9 +37,9 @@
 	const feature = $derived.by(() => {
 		const f = data.features.find((x) => x.id === chosen) ?? data.features[0];
 		if (!f) return undefined;
-		const way = f.ways.find((w) => w.method === wayOf[f.id]) ?? f.ways[0];
+		const method: Method = f.ways.find((w) => w === wayOf[f.id]) ?? f.ways[0];
 		// half a reading of one way is none of another
-		return { ...f, ...way, name: f.name, way: way.name, draftKey: way === f.ways[0] ? f.id : `${f.id}/${way.method}` };
+		return { ...f, method, readsIn: readsIn(METHOD_KINDS[method]), draftKey: method === f.ways[0] ? f.id : `${f.id}/${method}` };
 	});
 	const asked = page.url.searchParams.get('moment');
 	const draft = $derived(new ReadingDraft(data.piece?.id ?? ''));
@@ -41,11 +47,11 @@
 		const d = draft;
 		untrack(() => {
 			d.begin();
-			const moment = MOMENTS.find((m) => m === asked);
+			const moment = READ_MOMENTS.find((m) => m === asked);
 			if (moment) d.set({ moment });
 		});
 	});
-	const moment = $derived<Moment>(draft.moment ?? 'unclamped');
+	const moment = $derived<ReadMoment>(draft.moment ?? 'unclamped');
 	/** as the plan says, until somebody says otherwise */
 	const posture = $derived<Posture>(draft.lies ?? data.posture);
 	const instrument = $derived(draft.instrument ?? 'Straightedge and feeler gauges');
@@ -59,9 +65,12 @@
 	let refusal = $state<Refusal | undefined>();
 	let withdrawing = $state('');
 	let why = $state('');
-	const current = $derived(feature ? draft.cells(feature.draftKey, feature.labels.length) : []);
-	const factor = $derived(feature?.readsIn === 'mm' && unit === 'in' ? MM_PER_INCH : 1);
-	const numbers = $derived(current.map((c) => (c.trim() === '' ? NaN : Number(c.trim().replace(',', '.')) * factor)));
+	const current = $derived(
+		feature ? draft.cells(feature.draftKey, usualCount(feature.method, feature.context), Boolean(METHOD_KINDS[feature.method].chosen)) : []
+	);
+	const cells = $derived(feature && cellsOf(feature.method, feature.context, current.length, unit));
+	const factorOf = (i: number) => (cells?.units[i] === 'mm' && unit === 'in' ? MM_PER_INCH : 1);
+	const numbers = $derived(current.map((c, i) => (c.trim() === '' ? NaN : Number(c.trim().replace(',', '.')) * factorOf(i))));
 	const bad = $derived(current.findIndex((c, i) => c.trim() !== '' && !Number.isFinite(numbers[i])));
 	const worked = $derived.by((): { value?: Evaluated; refused?: string } => {
 		if (!feature || numbers.some((n) => !Number.isFinite(n))) return {};
@@ -73,6 +82,9 @@
 		}
 	});
 	const preview = $derived(worked.value);
+	/** readings that look like a slip: asked about once, and kept when they are said to be so */
+	const doubts = $derived(feature && worked.value ? unlikely(feature.method, numbers, feature.context) : []);
+	let sure = $state('');
 	function set(i: number, value: string) {
 		if (!feature) return;
 		draft.setCells(
@@ -81,9 +93,7 @@
 		);
 	}
 	/** a gauge that acts as a keyboard ends each reading with Enter: go on to the next cell */
-	function enter(e: KeyboardEvent, i: number) {
-		if (e.key !== 'Enter') return;
-		e.preventDefault();
+	function enter(i: number) {
 		const next = document.getElementById(`cell-${i + 1}`);
 		if (next) next.focus();
 		else void keep();
@@ -97,13 +107,14 @@
 				new DeviceWatch(piece, data.devicesAfter ?? 0, {
 					onvalue(reading, device) {
 						if (device.kind !== 'gauge' || reading.value === undefined || !feature) return;
-						if ((reading.unit === 'deg') !== (feature.readsIn === '°')) {
-							heard = `${deviceName(device)} sent ${reading.unit === 'deg' ? 'degrees' : 'a length'}: this feature is read in ${feature.readsIn}.`;
+						const asks = cells?.units[at] ?? feature.readsIn;
+						if ((reading.unit === 'deg') !== (asks === '°')) {
+							heard = `${deviceName(device)} sent ${reading.unit === 'deg' ? 'degrees' : 'a length'}: here it is read in ${asks}.`;
 							return;
 						}
-						set(at, String(Number((reading.value / factor).toFixed(4))));
+						set(at, String(Number((reading.value / factorOf(at)).toFixed(4))));
 						draft.set({ instrument: deviceName(device), instrumentId: undefined });
-						heard = `${deviceName(device)}: ${feature.labels[at]}.`;
+						heard = `${deviceName(device)}: ${cells?.labels[at]}.`;
 						document.getElementById(`cell-${at + 1}`)?.focus();
 					}
 				})
@@ -116,6 +127,8 @@
 	let busy = $state(false);
 	async function keep() {
 		if (!feature || !preview || !data.piece || busy) return;
+		const asked = doubts.map((d) => d.words).join(' ');
+		if (asked && sure !== asked) return void (sure = asked);
 		// the one that is sent: by the time it is answered another may be in hand
 		const [sent, key] = [draft, feature.draftKey];
 		const reading = {
@@ -134,6 +147,7 @@
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) {
 			sent.taken(key);
+			sure = '';
 			await invalidateAll();
 		}
 	}
@@ -144,6 +158,11 @@
 			withdrawing = why = '';
 			await invalidateAll();
 		}
+	}
+	/** The places of a feature, numbered where the way in hand reads at those very places, the one in hand lit. */
+	function numbered(spot: Parameters<typeof pointing>[0]) {
+		const isSame = spot.labels.filter(Boolean).length === current.length;
+		return isSame ? pointing(spot, spot.labels.indexOf(String(at + 1))) : pointing({ ...spot, labels: spot.labels.map(() => '') });
 	}
 	const nameOf = (id: string) => data.features.find((f) => f.id === id)?.name ?? id;
 </script>
@@ -182,8 +201,8 @@
 						<Choice
 							label="Moment"
 							value={moment}
-							items={MOMENTS.map((m) => ({ value: m, name: MOMENT_WORDS[m] }))}
-							onchange={(v) => draft.set({ moment: v as Moment })}
+							items={READ_MOMENTS.map((m) => ({ value: m, name: MOMENT_WORDS[m] }))}
+							onchange={(v) => draft.set({ moment: v as ReadMoment })}
 						/>
 						<Choice
 							label="How it lies"
@@ -225,11 +244,11 @@
 								<Choice
 									label="How it is read"
 									value={feature.method}
-									items={feature.ways.map((w) => ({ value: w.method as string, name: w.name }))}
+									items={feature.ways.map((w) => ({ value: w as string, name: METHOD_KINDS[w].name }))}
 									onchange={(v) => (wayOf[feature.id] = v)}
 								/>
 							</div>
-						{:else}<h3 class="mt-4 text-[15px]">{feature.way}</h3>{/if}
+						{:else}<h3 class="mt-4 text-[15px]">{METHOD_KINDS[feature.method].name}</h3>{/if}
 						<p class="text-[13px] text-steel-600">
 							In {feature.readsIn === '°' ? 'degrees' : unit}{feature.context.nominal !== undefined
 								? `; the drawing says ${quantity(feature.context.nominal, feature.unit, unit)}`
@@ -243,7 +262,7 @@
 								<div class="mt-2">
 									<PiecePicture
 										drawing={art.pictures[spot.picture]}
-										hand={pointing(spot, spot.labels.indexOf(String(at + 1)))}
+										hand={numbered(spot)}
 										label="Where {feature.name} is read on the piece"
 										width={520}
 										height={300}
@@ -253,26 +272,17 @@
 						{:catch}
 							<p class="mt-2 text-sm text-steel-600">No picture: this plan could not be drawn.</p>
 						{/await}
-						<div class="mt-2 grid gap-2" style="grid-template-columns: repeat({feature.columns}, minmax(0, 1fr))">
-							{#each feature.labels as label, i (i)}
-								<div>
-									<Label for="cell-{i}" class="mb-0.5 text-[12px] text-steel-600">{label}</Label><input
-										id="cell-{i}"
-										type="text"
-										inputmode="decimal"
-										autocomplete="off"
-										class="tab w-full rounded-sm border border-steel-400 px-2 py-1.5 text-lg {bad === i ? 'border-plum-600' : ''}"
-										value={current[i]}
-										aria-invalid={bad === i ? 'true' : undefined}
-										onfocus={() => (at = i)}
-										oninput={(e) => set(i, e.currentTarget.value)}
-										onkeydown={(e) => enter(e, i)}
-									/>
-								</div>
-							{/each}
-						</div>
+						{#if cells}<ReadingCells
+								{cells}
+								text={current}
+								{bad}
+								onset={set}
+								onall={(values) => draft.setCells(feature.draftKey, values)}
+								onenter={enter}
+								onat={(i) => (at = i)}
+							/>{/if}
 						{#if heard}<p class="mt-1 text-sm" role="status">{heard}</p>{/if}
-						{#if bad >= 0}<p class="mt-1 text-sm text-plum-700">{feature.labels[bad]}: “{current[bad]}” is not a number.</p>{/if}
+						{#if bad >= 0}<p class="mt-1 text-sm text-plum-700">{cells?.labels[bad]}: “{current[bad]}” is not a number.</p>{/if}
 						<div class="mt-3 min-h-16">
 							{#if preview}<p>
 									<span class="tab text-[24px] font-semibold">{quantity(preview.value, preview.unit, unit)}</span>
@@ -282,50 +292,63 @@
 									{worked.refused ?? 'Fill every cell: the arithmetic shows here before anything is kept.'}
 								</p>{/if}
 						</div>
-						<Button size="sm" disabled={!preview || !mayMeasure || busy || !(tool?.name ?? instrument).trim()} onclick={keep}
-							>Keep this reading</Button
+						{#each doubts as d (d.at)}<p class="mb-1 text-sm text-straw-700">? {d.words}</p>{/each}
+						<Button size="sm" class="min-h-11" disabled={!preview || !mayMeasure || busy || !(tool?.name ?? instrument).trim()} onclick={keep}
+							>{doubts.length && sure ? 'It is as read: keep it' : 'Keep this reading'}</Button
 						>
 						{#if !mayMeasure}<p class="mt-1 text-sm text-steel-600">This piece is handed over: its readings are closed.</p>{/if}
 					{/if}
 				</Panel>
 			</div>
-			<Panel title="Readings of {data.piece.serial}">
-				{#if !data.measurements.length}<p class="text-steel-600">
-						None yet. Take one as tacked, one cold and one unclamped where you can: the difference is the springback.
-					</p>{/if}
-				<ul>
-					{#each data.measurements as m (m.id)}
-						<li class="border-t border-steel-200 py-2 text-sm first:border-0 {m.withdrawnAt ? 'opacity-70' : ''}">
-							<div class="flex items-baseline justify-between gap-2">
-								<span class="font-medium">{nameOf(m.feature)}, {MOMENT_WORDS[m.moment]}</span><span
-									class="tab text-base font-semibold {m.withdrawnAt ? 'line-through' : ''}">{quantity(m.value, m.unit as 'mm' | '°', unit)}</span
-								>
-							</div>
-							<p class="text-steel-600">{m.arithmetic}</p>
-							<p class="text-steel-600">
-								{m.person}, {new Date(m.measuredAt).toLocaleString()}; {instrumentWords(m.instrument, m.instrumentDueOn, m.measuredAt)}; {POSTURE_WORDS[
-									m.posture
-								]}{#if m.metalC !== null && m.metalC > WARM_C}; <strong class="text-straw-700">warm, {m.metalC} °C</strong>{/if}
-							</p>
-							{#if m.withdrawnAt}<p class="text-plum-700">Withdrawn: {m.withdrawnWhy}</p>
-							{:else if withdrawing === m.id}
-								<div class="mt-1 flex gap-2">
-									<label class="sr-only" for="why-{m.id}">Why is it withdrawn?</label><Input
-										id="why-{m.id}"
-										size="sm"
-										placeholder="Why?"
-										bind:value={why}
-										maxlength={300}
-									/><Button size="xs" disabled={!why.trim()} onclick={() => withdraw(m.id)}>Withdraw</Button>
+			<div class="space-y-5">
+				{#if feature}
+					<FeatureState
+						{feature}
+						readings={data.measurements.filter((m) => m.feature === feature.id && !m.withdrawnAt)}
+						judged={data.judged.find((j) => j.feature === feature.id)}
+						paths={data.paths}
+						{unit}
+						putRightHref="/jobs/{data.job.id}/put-right?piece={data.piece.id}"
+					/>
+				{/if}
+				<Panel title="Readings of {data.piece.serial}">
+					{#if !data.measurements.length}<p class="text-steel-600">
+							None yet. Take one as tacked, one cold and one unclamped where you can: the difference is the springback.
+						</p>{/if}
+					<ul>
+						{#each data.measurements as m (m.id)}
+							<li class="border-t border-steel-200 py-2 text-sm first:border-0 {m.withdrawnAt ? 'opacity-70' : ''}">
+								<div class="flex items-baseline justify-between gap-2">
+									<span class="font-medium">{nameOf(m.feature)}, {MOMENT_WORDS[m.moment]}</span><span
+										class="tab text-base font-semibold {m.withdrawnAt ? 'line-through' : ''}">{quantity(m.value, m.unit as 'mm' | '°', unit)}</span
+									>
 								</div>
-							{:else if mayMeasure && (!m.byInspector || isInspector)}{#if data.piece}<TakePhotograph
-										of={{ pieceId: data.piece.id, about: m.clientId, note: `${nameOf(m.feature)}, ${MOMENT_WORDS[m.moment]}` }}
-									/>{/if}
-								<button type="button" class="text-primary-700 underline" onclick={() => (withdrawing = m.id)}>Withdraw</button>{/if}
-						</li>
-					{/each}
-				</ul>
-			</Panel>
+								<p class="text-steel-600">{m.arithmetic}</p>
+								<p class="text-steel-600">
+									{m.person}, {new Date(m.measuredAt).toLocaleString()}; {instrumentWords(m.instrument, m.instrumentDueOn, m.measuredAt)}; {POSTURE_WORDS[
+										m.posture
+									]}{#if m.metalC !== null && m.metalC > WARM_C}; <strong class="text-straw-700">warm, {m.metalC} °C</strong>{/if}
+								</p>
+								{#if m.withdrawnAt}<p class="text-plum-700">Withdrawn: {m.withdrawnWhy}</p>
+								{:else if withdrawing === m.id}
+									<div class="mt-1 flex gap-2">
+										<label class="sr-only" for="why-{m.id}">Why is it withdrawn?</label><Input
+											id="why-{m.id}"
+											size="sm"
+											placeholder="Why?"
+											bind:value={why}
+											maxlength={300}
+										/><Button size="xs" disabled={!why.trim()} onclick={() => withdraw(m.id)}>Withdraw</Button>
+									</div>
+								{:else if mayMeasure && (!m.byInspector || isInspector)}{#if data.piece}<TakePhotograph
+											of={{ pieceId: data.piece.id, about: m.clientId, note: `${nameOf(m.feature)}, ${MOMENT_WORDS[m.moment]}` }}
+										/>{/if}
+									<button type="button" class="text-primary-700 underline" onclick={() => (withdrawing = m.id)}>Withdraw</button>{/if}
+							</li>
+						{/each}
+					</ul>
+				</Panel>
+			</div>
 		</div>
 	{/if}
 </main>

@@ -1,0 +1,184 @@
+/** The shop's logbook: every piece that was begun, searched, filtered and summed. What is summed was kept with each signature. */
+import { and, desc, eq, gte, ilike, isNotNull, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
+import type { JointType } from '../core/document/words';
+import type { Connection } from './database';
+import { jobs, people, pieces, planRevisions, signatures } from './schema';
+
+export const OUTCOMES = ['right', 'accepted', 'concession', 'rejected', 'open'] as const;
+/** right: accepted with nothing outside, wrong or put right; open: not signed yet */
+export type Outcome = (typeof OUTCOMES)[number];
+
+export interface LogbookAsk {
+	search?: string;
+	material?: string;
+	thicknessMm?: number;
+	joint?: JointType;
+	/** id of a person */
+	welder?: string;
+	/** days, both included */
+	from?: string;
+	to?: string;
+	outcome?: Outcome;
+}
+
+const clean = sql`jsonb_array_length(${signatures.summary} -> 'outside') + jsonb_array_length(${signatures.summary} -> 'problems') + jsonb_array_length(${signatures.summary} -> 'corrections') = 0`;
+const isRight = sql`(${signatures.accepted} and ${signatures.concession} is null and ${clean})`;
+
+const OUTCOME: Record<Outcome, SQL | undefined> = {
+	right: isRight,
+	accepted: eq(signatures.accepted, true),
+	concession: isNotNull(signatures.concession),
+	rejected: eq(signatures.accepted, false),
+	open: isNull(signatures.id)
+};
+
+const contains = (part: object) => sql`${signatures.summary} @> ${JSON.stringify(part)}::jsonb`;
+const like = (words: string) => `%${words.replace(/[\\%_]/g, (c) => `\\${c}`)}%`;
+
+/** Newest plan of each job: what a piece is made of. */
+const newest = (db: Connection) =>
+	db
+		.selectDistinctOn([planRevisions.jobId], {
+			jobId: planRevisions.jobId,
+			material: planRevisions.material,
+			thicknessMm: planRevisions.thicknessMm
+		})
+		.from(planRevisions)
+		.where(and(eq(planRevisions.variant, 0), eq(planRevisions.state, 'issued')))
+		.orderBy(planRevisions.jobId, desc(planRevisions.revision))
+		.as('newest');
+
+type Newest = ReturnType<typeof newest>;
+
+function filtered(ask: LogbookAsk, made: Newest): SQL | undefined {
+	const words = ask.search?.trim();
+	return and(
+		ne(pieces.state, 'waiting'),
+		isNull(pieces.archivedAt),
+		words
+			? or(
+					ilike(jobs.name, like(words)),
+					ilike(jobs.customer, like(words)),
+					ilike(pieces.serial, like(words)),
+					sql`${signatures.summary}::text ilike ${like(words)}`,
+					ilike(signatures.statement, like(words))
+				)
+			: undefined,
+		ask.material ? eq(made.material, ask.material) : undefined,
+		ask.thicknessMm === undefined ? undefined : eq(made.thicknessMm, ask.thicknessMm),
+		ask.joint ? contains({ joints: [ask.joint] }) : undefined,
+		ask.welder ? contains({ welders: [{ id: ask.welder }] }) : undefined,
+		ask.from ? gte(signatures.signedAt, sql`${ask.from}::date`) : undefined,
+		ask.to ? lt(signatures.signedAt, sql`${ask.to}::date + 1`) : undefined,
+		ask.outcome ? OUTCOME[ask.outcome] : undefined
+	);
+}
+
+export type LogbookRow = Awaited<ReturnType<typeof logbookRows>>[number];
+
+/** The last signed first, then what is still open. */
+export async function logbookRows(db: Connection, ask: LogbookAsk, limit: number, offset = 0) {
+	const made = newest(db);
+	return db
+		.select({
+			id: pieces.id,
+			jobId: jobs.id,
+			serial: pieces.serial,
+			state: pieces.state,
+			job: sql<string>`${jobs.number} || ' ' || ${jobs.name}`,
+			customer: jobs.customer,
+			material: made.material,
+			thicknessMm: made.thicknessMm,
+			signedAt: signatures.signedAt,
+			signedBy: people.name,
+			accepted: signatures.accepted,
+			concession: signatures.concession,
+			summary: signatures.summary
+		})
+		.from(pieces)
+		.innerJoin(jobs, eq(jobs.id, pieces.jobId))
+		.innerJoin(made, eq(made.jobId, jobs.id))
+		.leftJoin(signatures, eq(signatures.pieceId, pieces.id))
+		.leftJoin(people, eq(people.id, signatures.signedBy))
+		.where(filtered(ask, made))
+		.orderBy(sql`${signatures.signedAt} desc nulls last`, jobs.number, pieces.serial)
+		.limit(limit)
+		.offset(offset);
+}
+
+export interface LogbookSums {
+	pieces: number;
+	signed: number;
+	accepted: number;
+	/** of those signed whose summary was kept */
+	right: number;
+	summed: number;
+	waitH: number;
+	reworkH: number;
+	/** features outside, most often first; why: what is written beside them */
+	outside: { name: string; count: number }[];
+	/** by way: how often, and how much nearer it brought what was read before and after, on average, mm or degrees mixed as read */
+	corrections: { way: string; count: number; read: number; better: number }[];
+	problems: { note: string; count: number }[];
+}
+/** Lines of each list of sums. */
+const MOST = 8;
+
+export async function logbookSums(db: Connection, ask: LogbookAsk): Promise<LogbookSums> {
+	const made = newest(db);
+	const found = db
+		.select({
+			id: pieces.id,
+			accepted: signatures.accepted,
+			right: sql<boolean>`${isRight}`.as('is_right'),
+			summary: signatures.summary,
+			signedAt: signatures.signedAt
+		})
+		.from(pieces)
+		.innerJoin(jobs, eq(jobs.id, pieces.jobId))
+		.innerJoin(made, eq(made.jobId, jobs.id))
+		.leftJoin(signatures, eq(signatures.pieceId, pieces.id))
+		.where(filtered(ask, made));
+	const rows = async <T>(query: SQL) => (await db.execute(query)).rows as unknown as T[];
+	const [sums] = await rows<Record<'pieces' | 'signed' | 'accepted' | 'right' | 'summed' | 'wait' | 'rework', number>>(sql`
+		select count(*)::int as pieces, count(signed_at)::int as signed, (count(*) filter (where accepted))::int as accepted,
+			(count(*) filter (where is_right))::int as right, count(summary)::int as summed,
+			coalesce(sum((summary ->> 'waitS')::float8), 0) as wait, coalesce(sum((summary ->> 'reworkMin')::float8), 0) as rework
+		from (${found}) f`);
+	const outside = await rows<{ name: string; count: number }>(sql`
+		select name, count(*)::int as count from (${found}) f, jsonb_array_elements_text(f.summary -> 'outside') name group by name order by 2 desc, 1 limit ${MOST}`);
+	const corrections = await rows<{ way: string; count: number; read: number; better: number }>(sql`
+		select c ->> 'way' as way, count(*)::int as count, count(c -> 'gave')::int as read,
+			(count(*) filter (where (c ->> 'gave')::float8 > 0))::int as better
+		from (${found}) f, jsonb_array_elements(f.summary -> 'corrections') c group by 1 order by 2 desc, 1 limit ${MOST}`);
+	const problems = await rows<{ note: string; count: number }>(sql`
+		select p ->> 'note' as note, count(*)::int as count
+		from (${found}) f, jsonb_array_elements(f.summary -> 'problems') p group by 1 order by 2 desc, 1 limit ${MOST}`);
+	return {
+		pieces: sums.pieces,
+		signed: sums.signed,
+		accepted: sums.accepted,
+		right: sums.right,
+		summed: sums.summed,
+		waitH: sums.wait / 3600,
+		reworkH: sums.rework / 60,
+		outside,
+		corrections,
+		problems
+	};
+}
+
+/** What there is to choose from. */
+export async function logbookChoices(db: Connection) {
+	const kinds = await db
+		.selectDistinct({ material: planRevisions.material, thicknessMm: planRevisions.thicknessMm })
+		.from(planRevisions)
+		.where(and(eq(planRevisions.state, 'issued'), eq(planRevisions.variant, 0)));
+	const welders = await db
+		.select({ id: people.id, name: people.name })
+		.from(people)
+		.where(sql`${people.roles} && array['welder', 'planner', 'admin']::role[]`)
+		.orderBy(people.name);
+	const by = <T>(values: T[]) => [...new Set(values)].sort();
+	return { materials: by(kinds.map((k) => k.material)), thicknesses: by(kinds.map((k) => k.thicknessMm)), welders };
+}
