@@ -7,7 +7,7 @@ export default {
 	compilerOptions: { runes: ({ filename }) => (filename.includes('node_modules') ? undefined : true) },
 	kit: {
 		// bin/test builds beside a running copy: it names another folder so as not to pull the files from under it
-		adapter: adapter({ out: process.env.SARTA_BUILD_DIR ?? 'build' }),
+		adapter: adapter({ out: process.env.SARTA_BUILD_DIR || 'build' }),
 		files: {
 			lib: 'app/src/lib',
 			routes: 'app/src/routes',

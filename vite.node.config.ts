@@ -9,7 +9,8 @@ export default defineConfig({
 	build: {
 		ssr: true,
 		target: 'node20',
-		outDir: process.env.SARTA_NODE_BUILD_DIR ?? 'build-node',
+		// an empty name would be this folder itself, which is emptied first
+		outDir: process.env.SARTA_NODE_BUILD_DIR || 'build-node',
 		emptyOutDir: true,
 		sourcemap: true,
 		rolldownOptions: {

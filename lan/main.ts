@@ -9,7 +9,7 @@ import { certificates, namesOfMachine, outwards } from './certificate';
 
 type Handler = (req: IncomingMessage, res: ServerResponse, next: () => void) => void;
 
-const build = path.resolve(process.env.SARTA_BUILD_DIR ?? 'build');
+const build = path.resolve(process.env.SARTA_BUILD_DIR || 'build');
 const port = Number(process.env.SARTA_LAN_PORT ?? 4443);
 const folder = path.join(process.env.SARTA_DATA ?? '.data', 'lan');
 

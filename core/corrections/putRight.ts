@@ -4,51 +4,19 @@
  * other features, what it takes, and what may go wrong.
  */
 import type { AnyFeature, PlanDocument } from '../document/schema';
-import { featureKind, unitOf } from '../features';
+import { featureKind } from '../features';
 import { factorBand, type ShopFactors } from '../factors/factors';
 import { analyse, scalesOf, type Analysis, type ForecastCache } from '../forecast/analysis';
 import { bucklingMargins } from '../forecast/buckling';
 import { seamForces } from '../forecast/forecast';
+import type { Vec3 } from '../geometry/vec';
 import { findMaterial } from '../materials/grades';
 import { DEFAULT_GOALS, exceedance, featureCost } from '../search/cost';
 import type { StageEvent, WeldEvent } from '../staging/events';
-import { springOfLeg, springOfStrip } from './pressing';
 import { stretchOf } from './planishing';
-import { WAY_WORDS, type WayKind } from '../weldout/afterwards';
-
-export interface ReadNow {
-	feature: string;
-	value: number;
-	uncertainty90: number;
-}
-
-/** Where a feature would end. */
-export interface RightEnd {
-	feature: string;
-	value: number;
-	/** 90 %: the reading's own band, and the shop's factor on what is done */
-	low: number;
-	high: number;
-}
-
-export interface Way {
-	id: string;
-	kind: WayKind;
-	label: string;
-	/** seam that it is done to */
-	joint?: string;
-	/** what to do, in words */
-	how: string;
-	/** by feature that was read, where the forecast can say */
-	ends: RightEnd[];
-	/** share of the way to the middle of the limits that the features asked for come, less what the others lose; by the forecast */
-	gain?: number;
-	minutes: number;
-	/** what may go wrong */
-	risk: string;
-	/** what says so */
-	by: 'forecast' | 'closed form' | 'geometry' | 'common practice, no source';
-}
+import { WAY_WORDS } from '../weldout/afterwards';
+import { byHand } from './byHand';
+import type { ReadNow, RightEnd, Way } from './way';
 
 export interface PutRight {
 	/** features outside or in doubt, by id */
@@ -62,12 +30,8 @@ export interface PutRight {
 const LEAST = 0.03;
 /** A seam is planished to the nearest tenth of its pull. */
 const STEP = 0.1;
-/** Minutes a hundred mm of seam for planishing, and to set up for a bead, a press, a sander (own estimates). */
-const MINUTES = { planish: 2, bead: 12, press: 10, grind: 20, shim: 5, cool: 15 };
-/** A leg is gripped about this far from its fold, mm (common practice, no source). */
-const REACH_MM = 50;
-/** A face that loses more of its thickness than this is no longer the sheet that was asked for (own choice). */
-const MOST_GROUND = 0.1;
+/** Minutes a hundred mm of seam for planishing, and to set up for a bead (own estimates). */
+const MINUTES = { planish: 2, bead: 12 };
 const COSTS_BY = { ...DEFAULT_GOALS, time: 0, heat: 0, flip: 0 };
 
 /** Is its value, with its band, inside? */
@@ -83,7 +47,7 @@ export function putRight(plan: PlanDocument, read: readonly ReadNow[], factors: 
 	const out = known.filter(({ feature, now }) => isOut(feature, now));
 	if (!out.length) return { out: [], ways: [], cautions: [] };
 	const finished = new Finished(plan, known, factors, cache);
-	const ways = [...finished.ways(), ...out.flatMap(({ feature, now }) => byHand(plan, feature, now, finished.a))];
+	const ways = [...finished.ways(), ...out.flatMap(({ feature, now }) => byHand(plan, feature, now, finished.placesOf(feature)))];
 	return {
 		out: out.map((o) => o.feature.id),
 		ways: ways.sort((p, q) => (q.gain ?? 0) - (p.gain ?? 0)),
@@ -98,7 +62,7 @@ interface Known {
 
 /** The finished piece in the forecast's model, and what more is done to its seams. */
 class Finished {
-	readonly a: Analysis;
+	private readonly a: Analysis;
 	private readonly scales;
 	/** by seam: what its runs did at each pair, the strongest of its passes */
 	private readonly laid = new Map<number, Map<number, WeldEvent>>();
@@ -123,6 +87,12 @@ class Finished {
 		this.waves = this.marginsWith(new Map()).some((m) => m.ratio >= 1);
 	}
 
+	/** Where a feature is read, in the drawing. */
+	placesOf(feature: AnyFeature): Vec3[] {
+		return featureKind(feature)
+			.places(feature, this.plan)
+			.map((p) => this.a.nominal[this.a.outputIndex(p.part, p.at)]);
+	}
 	ways(): Way[] {
 		const tries = [...this.laid].flatMap(([seam, pairs]) => [this.planished(seam, pairs), this.turnedBack(seam, pairs)]);
 		// all in one go: the piece is whole and linear, so that nothing of one hangs on another
@@ -270,116 +240,3 @@ class Finished {
 		];
 	}
 }
-
-/** What hands and machines do to one feature, by geometry and closed forms. */
-function byHand(plan: PlanDocument, feature: AnyFeature, { value, uncertainty90 }: ReadNow, a: Analysis): Way[] {
-	const part = plan.parts.find((p) => p.id === featureKind(feature).places(feature, plan)[0].part)!;
-	const { proofStrength, eModulus } = findMaterial(part.material, plan.materials);
-	const t = part.thicknessMm;
-	const off = Math.abs(value).toFixed(unitOf(feature) === '°' ? 1 : 2);
-	const places = featureKind(feature)
-		.places(feature, plan)
-		.map((p) => a.nominal[a.outputIndex(p.part, p.at)]);
-	const span = Math.max(...places.flatMap((p) => places.map((q) => Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2]))));
-	const brought: RightEnd[] = [{ feature: feature.id, value: 0, low: -uncertainty90, high: uncertainty90 }];
-	const way = (kind: WayKind, how: string, minutes: number, risk: string, by: Way['by'], ends: RightEnd[] = []): Way => ({
-		id: `${kind}:${feature.id}`,
-		kind,
-		label: `${WAY_WORDS[kind]}: ${feature.name}`,
-		how,
-		ends,
-		minutes,
-		risk,
-		by
-	});
-	const pressRisk =
-		'Too far and it must come back the other way; a fold or a flange beside it springs otherwise than the sheet alone. Fingers out of the press, and padding between jaw and sheet.';
-	switch (feature.kind) {
-		case 'straightness': {
-			const spring = springOfStrip(span, t, proofStrength, eModulus);
-			return [
-				way(
-					'pressed',
-					`On two supports ${span.toFixed(0)} mm apart, press the high place ${off} mm down to straight and up to ${spring.toFixed(1)} mm beyond, little by little: that is what a bare strip of ${t} mm springs back. Let go and read after each push.`,
-					MINUTES.press,
-					pressRisk,
-					'closed form',
-					brought
-				)
-			];
-		}
-		case 'angle': {
-			const reach = Math.min(span / 2, REACH_MM);
-			const spring = springOfLeg(reach, t, proofStrength, eModulus);
-			return [
-				way(
-					'pressed',
-					`Bend the leg ${off}° ${value > 0 ? 'closed' : 'open'}; gripped between two bars ${reach.toFixed(0)} mm from the fold it goes up to ${spring.toFixed(1)} mm beyond there, which springs back. Little by little, read with a square each time.`,
-					MINUTES.press,
-					pressRisk,
-					'closed form',
-					brought
-				)
-			];
-		}
-		case 'flatness': {
-			const left = t - Math.abs(value);
-			const loses = Math.abs(value) / t;
-			return [
-				way(
-					'ground',
-					`To be flat by grinding alone, up to ${off} mm come off its high places: ${left.toFixed(2)} of ${t} mm are left there.${
-						loses > MOST_GROUND
-							? ` That is ${(100 * loses).toFixed(0)} % of the sheet: too much to be the sheet that was asked for. Not this way.`
-							: ''
-					}`,
-					MINUTES.grind,
-					'A thin place stays thin. Heat of the sander can wave it anew: light passes, let it cool between. Not on a face whose finish counts.',
-					'geometry',
-					loses > MOST_GROUND ? [] : brought
-				),
-				shim(way, off)
-			];
-		}
-		case 'twist':
-			return [
-				way(
-					'pressed',
-					`Hold three corners down and press the fourth beyond the plate by its ${off} mm and what it springs back; read by rocking after each push.`,
-					MINUTES.press,
-					pressRisk,
-					'common practice, no source'
-				),
-				shim(way, off)
-			];
-		default:
-			return [
-				way(
-					'pressed',
-					feature.kind === 'squareness'
-						? `Draw the longer diagonal in with a clamp or a strap from corner to corner: half of the ${off} mm and what it springs back, little by little. Take it off and read both after each pull.`
-						: `${value < 0 ? 'Spread it with a jack' : 'Draw it in with a clamp'} between the two places: ${off} mm and what it springs back, which the first pull that stays will show. Take it off and read after each.`,
-					MINUTES.press,
-					pressRisk,
-					'common practice, no source'
-				),
-				way(
-					'cooled',
-					'While it is still hot after a run only: a wet rag or a block on the side that must come in draws it in. Cold, it does nothing.',
-					MINUTES.cool,
-					'Water and arc: power off, metal dry before the next arc. Never on metal that hardens when quenched.',
-					'common practice, no source'
-				)
-			];
-	}
-}
-
-type MakeWay = (kind: WayKind, how: string, minutes: number, risk: string, by: Way['by'], ends?: RightEnd[]) => Way;
-const shim = (way: MakeWay, off: string) =>
-	way(
-		'shimmed',
-		`Where it is only to stand or be bolted true: up to ${off} mm of shim under what does not touch. The piece stays as it is, and its limit needs a concession.`,
-		MINUTES.shim,
-		'Bolted down without it, it is bent as it is fixed, and pulls on its own welds.',
-		'common practice, no source'
-	);

@@ -16,7 +16,7 @@ import { BASE, Client, newJob, personOf, readAll, readingOf, startedPiece, tap, 
 
 const OWNER = process.env.DATABASE_OWNER_URL ?? '';
 const APP = process.env.DATABASE_URL ?? '';
-const BUILD = process.env.SARTA_NODE_BUILD_DIR ?? 'build-node';
+const BUILD = process.env.SARTA_NODE_BUILD_DIR || 'build-node';
 const folder = () => mkdtempSync(path.join(os.tmpdir(), 'sarta-test-'));
 /** As bin/sarta runs it. */
 const admin = async (...args: string[]) => (await promisify(execFile)('node', [path.join(BUILD, 'admin.js'), ...args])).stdout;

@@ -16,7 +16,7 @@ import { jobFileSchema } from '../../cli/jobFileSchema';
 
 const dir = mkdtempSync(path.join(os.tmpdir(), 'sarta-'));
 const sarta = (...args: string[]) =>
-	spawnSync('node', [path.join(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'sarta.js'), ...args], { encoding: 'utf8' });
+	spawnSync('node', [path.join(process.env.SARTA_NODE_BUILD_DIR || 'build-node', 'sarta.js'), ...args], { encoding: 'utf8' });
 
 /** A plate with its web, and one hold-down of the kind. A kind without an entry does not compile. */
 function withHold(kind: HoldDownKind): PlanDocument {

@@ -46,7 +46,7 @@ beforeAll(async () => {
 	const [inner, outer] = [await freePort(), await freePort()];
 	port = outer;
 	const { ORIGIN: _, ...env } = process.env;
-	server = spawn('node', [path.join(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'lan.js')], {
+	server = spawn('node', [path.join(process.env.SARTA_NODE_BUILD_DIR || 'build-node', 'lan.js')], {
 		env: { ...env, SARTA_DATA: data, SARTA_LAN_PORT: String(outer), PORT: String(inner), HOST: '127.0.0.1' }
 	});
 	server.stdout!.on('data', (d: Buffer) => (said += d.toString()));

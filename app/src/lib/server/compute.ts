@@ -3,7 +3,8 @@ import os from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
 import type { Finding } from '$core/access/access';
-import type { PutRight, ReadNow } from '$core/corrections/putRight';
+import type { PutRight } from '$core/corrections/putRight';
+import type { ReadNow } from '$core/corrections/way';
 import { FaultError, type Fault } from '$core/document/faults';
 import type { ShopFactors } from '$core/factors/factors';
 import type { Paths } from '$core/forecast/paths';
@@ -65,7 +66,7 @@ const MOST_WAITING = 300;
 let pool: Piscina | undefined;
 const threads = () =>
 	(pool ??= new Piscina({
-		filename: path.resolve(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'compute-thread.js'),
+		filename: path.resolve(process.env.SARTA_NODE_BUILD_DIR || 'build-node', 'compute-thread.js'),
 		minThreads: 1,
 		maxThreads: Math.max(2, Math.min(4, os.availableParallelism() - 1)),
 		idleTimeout: 60_000,

@@ -27,7 +27,7 @@ export interface ImportAnswer {
 const TIME_LIMIT_MS = 60_000;
 
 export function importInThread(task: ImportTask): Promise<ImportAnswer> {
-	const file = path.resolve(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'import-thread.js');
+	const file = path.resolve(process.env.SARTA_NODE_BUILD_DIR || 'build-node', 'import-thread.js');
 	return new Promise((resolve, reject) => {
 		const worker = new Worker(file, { workerData: task, resourceLimits: { maxOldGenerationSizeMb: 2048 } });
 		const timer = setTimeout(() => {

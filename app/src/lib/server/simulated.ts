@@ -21,7 +21,7 @@ function own(): string {
 export function startSimulated({ id, kind, name }: { id: string; kind: DeviceKind; name: string }, token: string): void {
 	stopSimulated(id);
 	if (running.size >= MOST) throw new StateError('device', `${MOST} simulated devices run already: stop one first`);
-	const child = spawn(process.execPath, [resolve(process.env.SARTA_NODE_BUILD_DIR ?? 'build-node', 'device.js'), kind], {
+	const child = spawn(process.execPath, [resolve(process.env.SARTA_NODE_BUILD_DIR || 'build-node', 'device.js'), kind], {
 		// the token stands in no list of processes; it is told nothing else of this server
 		env: { PATH: process.env.PATH, SARTA_DEVICE_URL: own(), SARTA_DEVICE_TOKEN: token, SARTA_DEVICE_CHILD: '1' },
 		stdio: ['pipe', 'ignore', 'pipe']

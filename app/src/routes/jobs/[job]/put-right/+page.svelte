@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** A piece that is out: what would bring it back, what was done, and what it gave. */
 	import { goto, invalidateAll } from '$app/navigation';
-	import type { Way } from '$core/corrections/putRight';
+	import type { Way } from '$core/corrections/way';
 	import { PIECE_WORDS } from '$core/document/words';
 	import { WAY_WORDS } from '$core/weldout/afterwards';
 	import { VERDICT_WORDS, verdictOf } from '$core/features/verdict';
