@@ -30,6 +30,7 @@ export default defineConfig({
 				bench: 'bench/bench.ts',
 				load: 'trials/load.ts',
 				kills: 'trials/kills.ts',
+				logbook: 'trials/logbook.ts',
 				fuzz: 'trials/fuzz.ts',
 				lan: 'lan/main.ts',
 				worker: 'worker/main.ts',

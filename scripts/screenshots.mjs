@@ -34,6 +34,7 @@ const desk = await as('Ines', '14709630');
 const address = async (name) => (await desk.locator('tbody a', { hasText: name }).first().getAttribute('href')).split('/').slice(0, 3).join('/');
 await desk.goto(`${base}/jobs`, { waitUntil: 'networkidle' });
 const TROUGH = await address('Rearing trough');
+const TUB = await address('Feed hopper tub');
 const PAN = await address('Syrup reducing pan');
 const drawn = () => desk.locator('[data-drawn]:not([data-drawn="0"])').first().waitFor();
 const ready = () => desk.locator('[data-forecast=ready]').waitFor({ timeout: 120_000 });
@@ -56,13 +57,18 @@ const VIEWS = {
 		}
 	],
 	forecast: [`${TROUGH}/forecast`, ready, () => desk.getByText('Final shape; bands hold 90 %.').waitFor({ timeout: 120_000 }), drawn],
-	measure: [`${TROUGH}/measure`],
+	measure: [
+		`${TUB}/measure`,
+		() => desk.getByLabel('Feature').selectOption({ label: 'Mouth width at mid-length' }),
+		() => desk.getByText(/^Blue: the quick forecast/).waitFor()
+	],
 	learn: [`${TROUGH}/learn`, () => desk.getByText('How it learns').waitFor()],
 	'hand-over': [`${PAN}/hand-over`],
 	library: ['/library'],
 	'bench-board': ['/bench'],
 	calculators: ['/calculators/diagonals'],
-	people: ['/people']
+	'put-right': [`${TUB}/put-right`, () => desk.getByText('Done: enter it').first().waitFor()],
+	logbook: ['/logbook']
 };
 for (const [name, [path, ...before]] of Object.entries(VIEWS)) {
 	if (only.length && !only.includes(name)) continue;
@@ -70,9 +76,7 @@ for (const [name, [path, ...before]] of Object.entries(VIEWS)) {
 	await desk.waitForLoadState('load');
 	for (const step of before) await step();
 	await desk.waitForTimeout(2500);
-	// below it stands where this machine keeps its backups
-	const clip = name === 'people' ? { x: 0, y: 0, width: 1280, height: 520 } : undefined;
-	await desk.screenshot({ path: `docs/screenshots/${name}.png`, clip });
+	await desk.screenshot({ path: `docs/screenshots/${name}.png` });
 	console.log(name);
 }
 if (!only.length || only.includes('weld-out')) {

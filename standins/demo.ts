@@ -168,24 +168,22 @@ async function main() {
 
 	const troughPlan = await issued(troughJob);
 	const panPlan = await issued(panJob);
-	await issued(hopperJob);
+	const hopperPlan = await issued(hopperJob);
 
-	/** Welds a piece out in the virtual shop and reads every feature unclamped, and some cold. */
-	const weldAndRead = async (job: Job, r: Revision, index: number, begin: Date, seed: number) => {
-		const piece = (await piecesOf(db, job.id))[index];
-		await addEvents(db, piece.id, bench(r.document, begin, 1, true), welder);
-		const metal = new VirtualPiece(r.document, TRUTH, seed);
+	/** Reads every feature of a piece in the virtual shop. @param knocked what is not of the welds: mm or degrees more, by feature */
+	const readPiece = async (piece: string, r: Revision, metal: VirtualPiece, moment: 'unclamped' | 'corrected', knocked: Record<string, number>) => {
 		for (const feature of r.document.features) {
-			const read = metal.read(feature, 'unclamped');
+			const asMade = metal.read(feature, 'unclamped');
+			const read = { ...asMade, readings: asMade.readings.map((v) => Number((v + (knocked[feature.id] ?? 0)).toFixed(2))) };
 			const e = evaluateReadings(read.method, read.readings, readingContext(feature, r.document));
 			await addMeasurement(
 				db,
-				piece.id,
+				piece,
 				{
 					...read,
 					clientId: randomUUID(),
 					planRevisionId: r.id,
-					moment: 'unclamped',
+					moment,
 					posture: 'three-points',
 					instrument: 'Straightedge, tape and feelers',
 					metalC: 21,
@@ -197,7 +195,14 @@ async function main() {
 				inspector
 			);
 		}
-		return piece;
+	};
+	/** Welds a piece out in the virtual shop and reads every feature unclamped. */
+	const weldAndRead = async (job: Job, r: Revision, index: number, begin: Date, seed: number, knocked: Record<string, number> = {}) => {
+		const piece = (await piecesOf(db, job.id))[index];
+		await addEvents(db, piece.id, bench(r.document, begin, 1, true), welder);
+		const metal = new VirtualPiece(r.document, TRUTH, seed);
+		await readPiece(piece.id, r, metal, 'unclamped', knocked);
+		return { ...piece, metal };
 	};
 	const first = await weldAndRead(troughJob, troughPlan, 0, days(-6), 41);
 	const readings = await measurementsOf(db, first.id);
@@ -238,6 +243,16 @@ async function main() {
 	);
 	await addEvents(db, (await piecesOf(db, troughJob.id))[1].id, bench(troughPlan.document, new Date(Date.now() - 40 * 60_000), 0.45, false), welder);
 	await weldAndRead(panJob, panPlan, 0, days(-1), 97);
+	// it fell off the bench on its rim: spread once, and not yet enough
+	const tub = await weldAndRead(hopperJob, hopperPlan, 0, days(-3), 53, { 'mouth-width': -5.5 });
+	const spread = { what: 'corrected', way: 'pressed', feature: 'mouth-width', minutes: 12 } as const;
+	await addEvents(
+		db,
+		tub.id,
+		[{ clientId: randomUUID(), kind: 'happened', data: spread, note: 'Fell on its rim. Jack between the walls, twice.', happenedAt: new Date() }],
+		welder
+	);
+	await readPiece(tub.id, hopperPlan, tub.metal, 'corrected', { 'mouth-width': -2.9 });
 
 	await addProcedure(db, '1.5 mm corners, steady', trough.settings[0], 'Wire only where the edges gape.', planner);
 	for (const [kind, items] of Object.entries(DEMO_REGISTERS(day)) as [RegisterKind, RegisterItem[]][]) await takeIn(db, kind, items, planner);

@@ -139,21 +139,24 @@ export async function logbookSums(db: Connection, ask: LogbookAsk): Promise<Logb
 		.innerJoin(made, eq(made.jobId, jobs.id))
 		.leftJoin(signatures, eq(signatures.pieceId, pieces.id))
 		.where(filtered(ask, made));
-	const rows = async <T>(query: SQL) => (await db.execute(query)).rows as unknown as T[];
-	const [sums] = await rows<Record<'pieces' | 'signed' | 'accepted' | 'right' | 'summed' | 'wait' | 'rework', number>>(sql`
-		select count(*)::int as pieces, count(signed_at)::int as signed, (count(*) filter (where accepted))::int as accepted,
-			(count(*) filter (where is_right))::int as right, count(summary)::int as summed,
-			coalesce(sum((summary ->> 'waitS')::float8), 0) as wait, coalesce(sum((summary ->> 'reworkMin')::float8), 0) as rework
-		from (${found}) f`);
-	const outside = await rows<{ name: string; count: number }>(sql`
-		select name, count(*)::int as count from (${found}) f, jsonb_array_elements_text(f.summary -> 'outside') name group by name order by 2 desc, 1 limit ${MOST}`);
-	const corrections = await rows<{ way: string; count: number; read: number; better: number }>(sql`
-		select c ->> 'way' as way, count(*)::int as count, count(c -> 'gave')::int as read,
-			(count(*) filter (where (c ->> 'gave')::float8 > 0))::int as better
-		from (${found}) f, jsonb_array_elements(f.summary -> 'corrections') c group by 1 order by 2 desc, 1 limit ${MOST}`);
-	const problems = await rows<{ note: string; count: number }>(sql`
-		select p ->> 'note' as note, count(*)::int as count
-		from (${found}) f, jsonb_array_elements(f.summary -> 'problems') p group by 1 order by 2 desc, 1 limit ${MOST}`);
+	// gone through once, summed four ways
+	const most = <T>(counted: SQL) => sql<T[]>`(select coalesce(json_agg(c), '[]') from (${counted} order by count desc, 1 limit ${MOST}) c)`;
+	const { rows } = await db.execute(sql`
+		with f as materialized (${found})
+		select
+			(select row_to_json(s) from (
+				select count(*)::int as pieces, count(signed_at)::int as signed, (count(*) filter (where accepted))::int as accepted,
+					(count(*) filter (where is_right))::int as right, count(summary)::int as summed,
+					coalesce(sum((summary ->> 'waitS')::float8), 0) as wait, coalesce(sum((summary ->> 'reworkMin')::float8), 0) as rework
+				from f) s) as sums,
+			${most(sql`select name, count(*)::int as count from f, jsonb_array_elements_text(f.summary -> 'outside') name group by name`)} as outside,
+			${most(sql`select k ->> 'way' as way, count(*)::int as count, count(k -> 'gave')::int as read,
+				(count(*) filter (where (k ->> 'gave')::float8 > 0))::int as better
+				from f, jsonb_array_elements(f.summary -> 'corrections') k group by 1`)} as corrections,
+			${most(sql`select k ->> 'note' as note, count(*)::int as count from f, jsonb_array_elements(f.summary -> 'problems') k group by 1`)} as problems`);
+	const { sums, outside, corrections, problems } = rows[0] as unknown as Pick<LogbookSums, 'outside' | 'corrections' | 'problems'> & {
+		sums: Record<'pieces' | 'signed' | 'accepted' | 'right' | 'summed' | 'wait' | 'rework', number>;
+	};
 	return {
 		pieces: sums.pieces,
 		signed: sums.signed,

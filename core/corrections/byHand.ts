@@ -154,7 +154,7 @@ const BY_HAND: { readonly [K in FeatureKind]: (hand: Hand) => Way[] } = {
 				PRESS_RISK,
 				'common practice, no source'
 			),
-			cool(hand)
+			...(hand.value > 0 ? [cool(hand)] : [])
 		];
 	}
 };

@@ -27,7 +27,9 @@ export interface PutRight {
 }
 
 /** The least share of the way back that is offered. */
-const LEAST = 0.03;
+const LEAST = 0.1;
+/** What brings it this far by the forecast is said before what hands do. */
+const FAR = 0.4;
 /** A seam is planished to the nearest tenth of its pull. */
 const STEP = 0.1;
 /** Minutes a hundred mm of seam for planishing, and to set up for a bead (own estimates). */
@@ -50,7 +52,8 @@ export function putRight(plan: PlanDocument, read: readonly ReadNow[], factors: 
 	const ways = [...finished.ways(), ...out.flatMap(({ feature, now }) => byHand(plan, feature, now, finished.placesOf(feature)))];
 	return {
 		out: out.map((o) => o.feature.id),
-		ways: ways.sort((p, q) => (q.gain ?? 0) - (p.gain ?? 0)),
+		// what helps much, then what hands do at once, then what helps a little
+		ways: ways.sort((p, q) => (q.gain ?? FAR) - (p.gain ?? FAR)),
 		cautions: finished.cautions()
 	};
 }

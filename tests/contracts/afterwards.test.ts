@@ -139,7 +139,20 @@ describe('a piece that is out', () => {
 			const record = (await planner.get(`/api/jobs/${job}/record`)).body;
 			expect(record.pieces[0].events.some((e: { data?: { decided?: string } }) => e.data?.decided === 'scrap')).toBe(true);
 			expect((await planner.post('/api/jobs/import?record', record)).status).toBe(201);
-			expect((await planner.get(`/api/pieces/${piece}/record.pdf`)).status).toBe(200);
+			const papers = await Promise.all(['', '?short'].map((form) => planner.get(`/api/pieces/${piece}/record.pdf${form}`)));
+			expect(papers.map((p) => p.status)).toEqual([200, 200]);
+			expect(String(papers[1].body).length).toBeLessThan(0.7 * String(papers[0].body).length);
+			const rows = Papa.parse<Record<string, string>>(String((await planner.get(`/api/pieces/${piece}/readings.csv`)).body), {
+				header: true,
+				skipEmptyLines: true
+			}).data;
+			expect(rows.length).toBe(9);
+			expect(rows.find((r) => r.feature === 'Mouth width at mid-length')).toMatchObject({
+				value: '-4',
+				unit: 'mm',
+				moment: 'unclamped',
+				readBy: 'Test inspector'
+			});
 		}
 	);
 	it('is read as received and after a run; neither decides', { timeout: 60_000 }, async () => {

@@ -18,7 +18,7 @@
 	function marked(i: number): string {
 		const label = path.labels[i] ?? '';
 		const every = Math.ceil(path.labels.length / 8);
-		if (/^\d+$/.test(label)) return Number(label) % every === 0 && path.labels.length - i > every ? label : '';
+		if (/^\d+$/.test(label)) return Number(label) % every === 0 && path.labels.indexOf('free') - i > every ? label : '';
 		return label === 'cold' || (label === 'tacked' && path.labels.length > 12) ? '' : label;
 	}
 

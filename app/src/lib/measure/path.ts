@@ -41,6 +41,8 @@ export function pathOf(
 			0,
 			steps.findIndex((s) => s.kind === kind)
 		);
+	/** so that its name stands clear of the last step's */
+	const apart = Math.ceil(steps.length / 8);
 	const place: Record<ReadMoment, (run?: string) => number> = {
 		'as-received': () => 0,
 		'as-tacked': () => at('tacked'),
@@ -50,13 +52,13 @@ export function pathOf(
 		},
 		cold: () => at('cold'),
 		unclamped: () => at('unclamped'),
-		corrected: () => 1 + steps.length
+		corrected: () => 1 + steps.length + apart
 	};
 	let runs = 0;
 	const labels = [
 		'received',
 		...steps.map((s) => (s.kind === 'run' ? String(++runs) : s.kind === 'unclamped' ? 'free' : s.kind)),
-		...(readings.some((r) => r.moment === 'corrected') ? ['put right'] : [])
+		...(readings.some((r) => r.moment === 'corrected') ? [...Array.from({ length: apart }, () => ''), 'put right'] : [])
 	];
 	// past a panel's limit the quick method knows nothing of what waves own
 	const speaks = own !== undefined && own.verdict !== 'final shape';

@@ -305,7 +305,24 @@ export function marksContent(plan: PlanDocument, { steps, pictures }: BenchPlan,
 export interface RecordData {
 	serial: string;
 	customer: string | null;
-	results: { name: string; limit: string; value: string; verdict: string }[];
+	results: {
+		name: string;
+		limit: string;
+		value: string;
+		/** as forecast when it was issued, with its band; absent where the quick method could not speak of it */
+		forecast: string;
+		/** drawn on one scale: SVG */
+		mark: string;
+		verdict: string;
+	}[];
+	/** the piece with what was read on it: SVG, with the names of what each shows */
+	pictures: { svg: string; name: string }[];
+	/** what was put right and what it gave */
+	corrections: { words: string; gave: string; person: string; at: Date }[];
+	/** surface and leak tests */
+	looked: { words: string; person: string; at: Date }[];
+	/** results and signature only */
+	isShort: boolean;
 	/** every line of the log that says something, in order */
 	log: { step: string; what: string; person: string; at: Date }[];
 	problems: { step: string; note: string; person: string; at: Date; closure?: { note: string; person: string; at: Date } }[];
@@ -328,11 +345,20 @@ export interface RecordData {
 
 const stamp = (d: Date) => `${d.toISOString().slice(0, 16).replace('T', ' ')} UTC`;
 const heading = (text: string) => ({ text, bold: true, margin: [0, 10, 0, 2] as [number, number, number, number] });
-const table = (widths: (number | '*' | 'auto')[], head: string[], rows: string[][]): Content => ({
+const table = (widths: (number | '*' | 'auto')[], head: string[], rows: (string | { svg: string })[][]): Content => ({
 	layout: { ...lines, hLineWidth: () => 0.4, paddingTop: () => 1.5, paddingBottom: () => 1 },
 	fontSize: 9,
 	table: { headerRows: 1, dontBreakRows: true, widths, body: [head.map((text) => ({ text, bold: true })), ...rows] }
 });
+
+/** The piece with what was read on it, three a line. */
+function picturePages(pictures: RecordData['pictures']): Content[] {
+	const shown = pictures.map((p) => ({ width: 168, stack: [{ svg: p.svg }, { text: p.name, fontSize: 8 }] as Content[] }));
+	const rows = shown.flatMap((_, i): Content[] =>
+		i % 3 ? [] : [{ columns: shown.slice(i, i + 3), columnGap: 8, margin: [0, 0, 0, 6], unbreakable: true }]
+	);
+	return rows.length ? [heading('Where it was read'), ...rows] : [];
+}
 
 const PICTURE_PT: [number, number] = [250, 190];
 /** Two a line, each with what it shows. */
@@ -362,9 +388,9 @@ export function recordSheet(head: SheetHead, d: RecordData) {
 		},
 		{ text: d.heats.join('; '), margin: [0, 0, 0, 6] },
 		table(
-			['*', 130, 110, 70],
-			['Feature', 'Measured', 'Limit', ''],
-			d.results.map((r) => [r.name, r.value, r.limit, r.verdict])
+			['*', 92, 82, 100, 62, 58],
+			['Feature', 'Measured', 'Forecast', 'Forecast and reading in the limits', 'Limit', ''],
+			d.results.map((r) => [r.name, r.value, r.forecast, { svg: r.mark }, r.limit, r.verdict])
 		),
 		heading('Signature'),
 		{
@@ -372,6 +398,14 @@ export function recordSheet(head: SheetHead, d: RecordData) {
 				? `${d.signature.accepted ? 'ACCEPTED' : 'REJECTED'}. “${d.signature.statement}”\n${d.signature.concession ? `Concession: ${d.signature.concession}\n` : ''}${d.signature.person}, ${stamp(d.signature.signedAt)}`
 				: `Not signed yet.${d.missing.length ? ` ${d.missing.join('. ')}.` : ''}`
 		},
+		...list(
+			'Put right',
+			d.corrections.map((c) => `${c.words}. ${c.gave} (${c.person}, ${stamp(c.at)})`)
+		),
+		...list(
+			'Surface and leak test',
+			d.looked.map((l) => `${l.words} (${l.person}, ${stamp(l.at)})`)
+		),
 		heading('Problems'),
 		d.problems.length
 			? {
@@ -381,6 +415,21 @@ export function recordSheet(head: SheetHead, d: RecordData) {
 					)
 				}
 			: { text: 'None.' },
+		...(d.isShort ? [] : wholeRecord(d)),
+		{
+			text: 'Pressure vessels, boilers, food and drinking-water duty: code, licensed engineer and inspector decide; this record does not replace them.',
+			fontSize: 9,
+			margin: [0, 12, 0, 0]
+		}
+	]);
+}
+
+const list = (title: string, items: string[]): Content[] => (items.length ? [heading(title), { ul: items }] : []);
+
+/** What the one-page form leaves out. */
+function wholeRecord(d: RecordData): Content[] {
+	return [
+		...picturePages(d.pictures),
 		heading('Work at the bench'),
 		d.log.length
 			? table(
@@ -404,11 +453,6 @@ export function recordSheet(head: SheetHead, d: RecordData) {
 					])
 				)
 			: { text: 'None.' },
-		...photographPages(d.photographs),
-		{
-			text: 'Pressure vessels, boilers, food and drinking-water duty: code, licensed engineer and inspector decide; this record does not replace them.',
-			fontSize: 9,
-			margin: [0, 12, 0, 0]
-		}
-	]);
+		...photographPages(d.photographs)
+	];
 }

@@ -55,6 +55,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/pieces/[piece]/replan': { GET: ANYONE, POST: BENCH },
 	// who of them may take it over, the plan says
 	'/api/pieces/[piece]/replan/[task]': { GET: ANYONE, POST: BENCH },
+	'/api/pieces/[piece]/readings.csv': { GET: ANYONE },
 	'/api/pieces/[piece]/photographs': { GET: ANYONE, POST: ANYONE },
 	'/api/pieces/[piece]/photographs/[photograph]': { GET: ANYONE },
 	'/api/pieces/[piece]/measurements': { GET: ANYONE, POST: MEASURERS },

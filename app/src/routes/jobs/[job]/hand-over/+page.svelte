@@ -219,7 +219,9 @@
 						<TakePhotograph of={{ pieceId: data.piece.id, note: 'At hand-over' }} words="Add a photograph" />
 					</p>{/if}
 				{#if data.revision}<p class="mt-4">
-						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf" target="_blank" rel="noopener">The record (PDF)</a>
+						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf" target="_blank" rel="noopener">The record (PDF)</a>,
+						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf?short" target="_blank" rel="noopener">on one page</a>,
+						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/readings.csv">readings (CSV)</a>
 					</p>{/if}
 			</Panel>
 			<Panel title="Signature">

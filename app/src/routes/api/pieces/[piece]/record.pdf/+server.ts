@@ -4,14 +4,23 @@ import { instrumentWords } from '$core/registers/instruments';
 import { formatLength } from '$core/units/length';
 import { dataWords } from '$core/weldout/happenings';
 import { answer, auditOf, idOf, personOf } from '$lib/server/api';
-import { benchPlanOf, sheetInThread } from '$lib/server/compute';
+import { whatItGave } from '$core/corrections/given';
+import { drawingSvg, pointing } from '$core/draw/svg';
+import { LOOKED } from '$core/weldout/happenings';
+import { standing } from '$core/weldout/logbook';
+import { factorsOf } from '$lib/server/learning';
+import { limitMark } from '$lib/server/limitMark';
+import { benchPlanOf, pathsOf, sheetInThread } from '$lib/server/compute';
 import { photographTitle } from '$lib/server/piece';
 import { asPdf, revisionWords } from '$lib/server/sheet';
 import { writeAudit } from '$store/audit';
-import { eventsOf, handOverOf, measurementsOf, revisionOfPiece, signatureOf, type BenchEvent } from '$store/bench';
+import { eventsOf, handOverOf, measurementsOf, revisionOfPiece, signatureOf, tappedAt, type BenchEvent } from '$store/bench';
 import { getDb } from '$store/database';
 import { getJob, getPiece, getRevision, StateError } from '$store/jobs';
 import { photographsOf, pictureOf } from '$store/photographs';
+
+/** Of places on one small picture. */
+const MOST_NUMBERS = 6;
 
 /** What a line of the log says of its step. */
 const WHAT: Partial<Record<BenchEvent['kind'], string>> = {
@@ -41,7 +50,7 @@ export const GET = (event) =>
 		const revisionId = await revisionOfPiece(db, piece.id);
 		if (!revisionId) throw new StateError('piece', `Piece ${piece.serial} has not been started: there is nothing to record`);
 		const revision = await getRevision(db, revisionId);
-		const [{ steps }, job, readings, events, signature, photographs] = await Promise.all([
+		const [{ steps, pictures, features: places }, job, readings, events, signature, photographs] = await Promise.all([
 			benchPlanOf(revision),
 			getJob(db, piece.jobId),
 			measurementsOf(db, piece.id, true),
@@ -58,9 +67,14 @@ export const GET = (event) =>
 		// a tap sent under somebody else's session names both
 		const gone = new Set(events.filter((e) => e.kind === 'undone').map((e) => e.about));
 		const mm = (v: number) => formatLength(v, personOf(event).units, 1);
+		const wordsOf = (e: BenchEvent) => [dataWords(e.data!, plan, mm), e.note?.replace(/\.$/, '')].filter(Boolean).join(': ');
 		const who = (e: BenchEvent) => (e.sentBy ? `${e.person} (sent by ${e.sentBy})` : e.person);
+		const isShort = event.url.searchParams.has('short');
+		const paths = await pathsOf(revision, await factorsOf(plan));
+		const lines = events.map((e) => ({ ...e, at: tappedAt(e) }));
+		const stands = standing(lines);
 		const head = {
-			title: 'Record',
+			title: isShort ? 'Record, one page' : 'Record',
 			job: `${job.number} ${job.name}`,
 			revision: revisionWords(revision),
 			state: revision.state,
@@ -71,8 +85,12 @@ export const GET = (event) =>
 			customer: job.customer,
 			results: plan.features.map((f) => {
 				const j = judged.find((x) => x.feature === f.id)!;
+				const known = paths.features[f.id];
+				const band = known && known.verdict !== 'final shape' ? known.moments.unclamped : undefined;
 				return {
 					name: f.name,
+					forecast: band ? `${band.predicted.toFixed(2)} (${band.low.toFixed(2)} to ${band.high.toFixed(2)})` : 'waves own it',
+					mark: limitMark(f.tolerance, band, j.value === undefined ? undefined : { value: j.value, uncertainty90: j.uncertainty90! }),
 					limit: `${f.tolerance.lower === undefined ? 'at most' : '±'} ${f.tolerance.upper}${unitOf(f) === '°' ? '°' : ' mm'}`,
 					value: j.value === undefined ? j.missing! : `${shown(j.value, unitOf(f))} ± ${shown(j.uncertainty90!, unitOf(f))}`,
 					verdict:
@@ -85,6 +103,36 @@ export const GET = (event) =>
 									: 'OUTSIDE'
 				};
 			}),
+			pictures: isShort
+				? []
+				: plan.features.flatMap((f) => {
+						const spot = places[f.id];
+						if (!spot) return [];
+						// many numbers stand on one another at this size
+						const labels = spot.labels.filter(Boolean).length > MOST_NUMBERS ? spot.labels.map(() => '') : spot.labels;
+						return [{ name: f.name, svg: drawingSvg(pictures[spot.picture], pointing({ ...spot, labels }), 160, 110) }];
+					}),
+			corrections: whatItGave(
+				lines,
+				readings.filter((r) => !r.withdrawnAt).map((r) => ({ feature: r.feature, moment: r.moment, value: r.value, at: r.measuredAt.getTime() }))
+			).map((g) => {
+				const e = stands.find((x) => x.clientId === g.clientId)!;
+				const f = g.feature ? features.get(g.feature) : undefined;
+				const unit = f ? unitOf(f) : 'mm';
+				return {
+					words: wordsOf(e),
+					gave:
+						g.before === undefined || g.after === undefined
+							? 'Not read both before and after.'
+							: `${shown(g.before, unit)} before, ${shown(g.after, unit)} after.`,
+					person: who(e),
+					at: e.happenedAt
+				};
+			}),
+			looked: stands
+				.filter((e) => e.kind === 'happened' && e.data?.what !== undefined && LOOKED.includes(e.data.what))
+				.map((e) => ({ words: wordsOf(e), person: who(e), at: e.happenedAt })),
+			isShort,
 			log: events
 				.filter((e) => WHAT[e.kind])
 				.map((e) => ({
@@ -108,7 +156,9 @@ export const GET = (event) =>
 						note: e.note ?? '',
 						person: who(e),
 						at: e.happenedAt,
-						closure: c ? { note: c.note ?? '', person: who(c), at: c.happenedAt } : undefined
+						closure: c
+							? { note: [c.data ? dataWords(c.data, plan, mm) : '', c.note ?? ''].filter(Boolean).join(': '), person: who(c), at: c.happenedAt }
+							: undefined
 					};
 				}),
 			readings: readings.map((r) => ({
@@ -122,7 +172,7 @@ export const GET = (event) =>
 				withdrawn: r.withdrawnWhy ?? undefined
 			})),
 			photographs: await Promise.all(
-				photographs.map(async (p) => ({
+				(isShort ? [] : photographs).map(async (p) => ({
 					title: photographTitle(p, events, titles),
 					note: p.note ?? '',
 					person: p.sentBy ? `${p.person} (sent by ${p.sentBy})` : p.person,
@@ -136,5 +186,5 @@ export const GET = (event) =>
 		};
 		const pdf = await sheetInThread({ sheet: 'record', head, data });
 		await writeAudit(db, 'exported', { ...auditOf(event), about: `record of ${piece.serial}` });
-		return asPdf(pdf, `record-${piece.serial}`);
+		return asPdf(pdf, `record-${piece.serial}${isShort ? '-short' : ''}`);
 	});
