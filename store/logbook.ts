@@ -117,7 +117,7 @@ export interface LogbookSums {
 	reworkH: number;
 	/** features outside, most often first; why: what is written beside them */
 	outside: { name: string; count: number }[];
-	/** by way: how often, and how much nearer it brought what was read before and after, on average, mm or degrees mixed as read */
+	/** by way: how often, of those read before and after how many ended nearer to the drawing */
 	corrections: { way: string; count: number; read: number; better: number }[];
 	problems: { note: string; count: number }[];
 }

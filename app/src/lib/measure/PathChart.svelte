@@ -1,8 +1,7 @@
 <script lang="ts">
 	/** A feature on its way through the weld-out: what the forecast has after each step, and what was read. */
-	import { onMount, untrack } from 'svelte';
-	import type { Chart } from 'chart.js';
-	import { axis, newChart } from '$lib/ui/chart';
+	import { axis } from '$lib/ui/chart';
+	import ChartBox from '$lib/ui/ChartBox.svelte';
 	import type { Bar, Path } from './path';
 
 	interface Props {
@@ -11,9 +10,7 @@
 		name: string;
 	}
 	let { path, unit, name }: Props = $props();
-	let canvas = $state<HTMLCanvasElement>();
-	let chart = $state.raw<Chart>();
-
+	const last = $derived(path.labels.length - 0.5);
 	/** Of the runs every few; of the rest all but what the next one would stand on. */
 	function marked(i: number): string {
 		const label = path.labels[i] ?? '';
@@ -21,28 +18,6 @@
 		if (/^\d+$/.test(label)) return Number(label) % every === 0 && path.labels.indexOf('free') - i > every ? label : '';
 		return label === 'cold' || (label === 'tacked' && path.labels.length > 12) ? '' : label;
 	}
-
-	onMount(() => {
-		let alive = true;
-		void newChart(() => (alive ? canvas : undefined), 'scatter', {
-			scales: {
-				x: {
-					...axis(undefined, 40, false),
-					type: 'linear',
-					min: -0.5,
-					max: untrack(() => path.labels.length - 0.5),
-					// a mark a step, by its name
-					afterBuildTicks: (a) => void (a.ticks = path.labels.map((_, value) => ({ value }))),
-					ticks: { color: '#4d5963', autoSkip: false, maxRotation: 0, callback: (v) => marked(Number(v)) }
-				},
-				y: axis(unit, 5, true)
-			}
-		}).then((made) => (alive ? (chart = made) : made?.destroy()));
-		return () => {
-			alive = false;
-			chart?.destroy();
-		};
-	});
 	/** a vertical stroke for each band, with a break after it */
 	const strokes = (bars: readonly Bar[]) =>
 		bars.flatMap(({ x, low, high }) => [
@@ -50,11 +25,20 @@
 			{ x, y: high },
 			{ x, y: NaN }
 		]);
-	$effect(() => {
-		if (!chart) return;
-		const line = (label: string, data: object[], more: object) => ({ label, data, showLine: true, pointRadius: 0, borderWidth: 1, ...more });
-		const last = path.labels.length - 0.5;
-		const limit = (v: number) =>
+	const line = (label: string, data: object[], more: object) => ({ label, data, showLine: true, pointRadius: 0, borderWidth: 1, ...more });
+	const datasets = $derived([
+		line('forecast', path.forecast, { borderColor: '#2a5d86', borderWidth: 2 }),
+		line('forecast’s band', strokes(path.bands), { borderColor: '#2a5d8680', borderWidth: 6, spanGaps: false }),
+		line('reading’s band', strokes(path.readings), { borderColor: '#96660f', borderWidth: 2, spanGaps: false }),
+		{
+			label: 'read',
+			data: path.readings.map(({ x, value }) => ({ x, y: value })),
+			pointStyle: 'rectRot',
+			pointRadius: 6,
+			backgroundColor: '#d9a441',
+			borderColor: '#96660f'
+		},
+		...path.limits.map((v) =>
 			line(
 				'limit',
 				[
@@ -62,29 +46,32 @@
 					{ x: last, y: v }
 				],
 				{ borderColor: '#29323a', borderDash: [6, 4] }
-			);
-		chart.data = {
-			datasets: [
-				line('forecast', path.forecast, { borderColor: '#2a5d86', borderWidth: 2 }),
-				line('forecast’s band', strokes(path.bands), { borderColor: '#2a5d8680', borderWidth: 6, spanGaps: false }),
-				line('reading’s band', strokes(path.readings), { borderColor: '#96660f', borderWidth: 2, spanGaps: false }),
-				{
-					label: 'read',
-					data: path.readings.map(({ x, value }) => ({ x, y: value })),
-					pointStyle: 'rectRot',
-					pointRadius: 6,
-					backgroundColor: '#d9a441',
-					borderColor: '#96660f'
-				},
-				...path.limits.map(limit)
-			] as never
-		};
-		chart.options.scales!.x!.max = last;
-		chart.update();
-	});
+			)
+		)
+	]);
 </script>
 
-<div class="h-44" role="img" aria-label="{name}: {path.words}"><canvas bind:this={canvas} aria-hidden="true"></canvas></div>
+<div class="h-44">
+	<ChartBox
+		type="scatter"
+		options={{
+			scales: {
+				x: {
+					...axis(undefined, 40, false),
+					type: 'linear',
+					min: -0.5,
+					// a mark a step, by its name
+					afterBuildTicks: (a) => void (a.ticks = path.labels.map((_, value) => ({ value }))),
+					ticks: { color: '#4d5963', autoSkip: false, maxRotation: 0, callback: (v) => marked(Number(v)) }
+				},
+				y: axis(unit, 5, true)
+			}
+		}}
+		data={{ datasets }}
+		label="{name}: {path.words}"
+		xMax={last}
+	/>
+</div>
 <p class="text-[12px] text-steel-600">
 	Blue: the quick forecast as issued, thick where its band is known. Gold: read, with its band. Dashed: limits.
 </p>

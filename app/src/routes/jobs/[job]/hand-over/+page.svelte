@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { PIECE_WORDS } from '$core/document/words';
-	import { goto, invalidateAll } from '$app/navigation';
+	import { invalidateAll } from '$app/navigation';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
 	import { uuid } from '$lib/uuid';
@@ -13,6 +13,7 @@
 	import { photographQueue } from '$lib/desk/photograph-queue.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import PieceChoice from '$lib/ui/PieceChoice.svelte';
 	import { Button, Label, Radio, Textarea } from 'flowbite-svelte';
 
 	let { data } = $props();
@@ -99,13 +100,7 @@
 	{#if !data.piece}<Panel title="Hand-over"><p>This job has no pieces.</p></Panel>{:else}
 		<div class="grid max-w-[1120px] gap-5 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
 			<Panel title="Record of {data.piece.serial}">
-				{#snippet aside()}<select
-						class="tab rounded-sm py-1 text-sm"
-						aria-label="Piece"
-						value={data.piece!.id}
-						onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
-						>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {PIECE_WORDS[p.state]}</option>{/each}</select
-					>{/snippet}
+				{#snippet aside()}<PieceChoice pieces={data.pieces} chosen={data.piece!.id} />{/snippet}
 				{#if !data.results.length}<p class="text-steel-600">Not started at the bench yet.</p>{/if}
 				<table class="w-full text-sm">
 					<tbody>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { goto, invalidateAll } from '$app/navigation';
+	import { invalidateAll } from '$app/navigation';
 	import { FACTOR_METHOD, FACTOR_NAMES, factorBand, type FactorName } from '$core/factors/factors';
 	import { MOMENT_WORDS } from '$core/document/words';
 	import { call, type Refusal } from '$lib/call';
@@ -7,6 +7,7 @@
 	import BandMark from '$lib/ui/BandMark.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import PieceChoice from '$lib/ui/PieceChoice.svelte';
 	import { Button } from 'flowbite-svelte';
 
 	let { data } = $props();
@@ -37,13 +38,7 @@
 	<div class="grid max-w-[1120px] grid-cols-[1.35fr_1fr] gap-5">
 		<Panel title="Predicted against measured">
 			{#snippet aside()}
-				{#if data.piece}<select
-						class="tab rounded-sm py-1 text-sm"
-						aria-label="Piece"
-						value={data.piece.id}
-						onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
-						>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {p.readings} readings</option>{/each}</select
-					>{/if}
+				{#if data.piece}<PieceChoice pieces={data.pieces} chosen={data.piece.id} tells="readings" />{/if}
 			{/snippet}
 			{#if !found?.rows?.length}<p class="text-steel-600">{found?.why ?? 'No piece yet.'}</p>{/if}
 			<table class="w-full text-sm">

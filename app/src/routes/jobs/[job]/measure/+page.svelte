@@ -1,9 +1,9 @@
 <script lang="ts">
 	import { isRefusal } from '$core/refusal/refusal';
-	import { goto, invalidateAll } from '$app/navigation';
+	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
-	import { MOMENT_WORDS, POSTURES, POSTURE_WORDS, READ_MOMENTS, type Posture, PIECE_WORDS, type ReadMoment } from '$core/document/words';
+	import { MOMENT_WORDS, POSTURES, POSTURE_WORDS, READ_MOMENTS, type Posture, type ReadMoment } from '$core/document/words';
 	import { METHOD_KINDS, type Method } from '$core/measure/methods';
 	import { readsIn } from '$core/measure/methods/method';
 	import { unlikely } from '$core/measure/unlikely';
@@ -24,6 +24,7 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import PieceChoice from '$lib/ui/PieceChoice.svelte';
 	import TakePhotograph from '$lib/ui/TakePhotograph.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
 
@@ -182,13 +183,7 @@
 			<div class="space-y-5">
 				<Panel title="Take a reading">
 					{#snippet aside()}
-						<select
-							class="tab rounded-sm py-1 text-sm"
-							aria-label="Piece"
-							value={data.piece!.id}
-							onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
-							>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {PIECE_WORDS[p.state]}</option>{/each}</select
-						>
+						<PieceChoice pieces={data.pieces} chosen={data.piece!.id} />
 					{/snippet}
 					{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 					<div class="grid grid-cols-2 gap-3">

@@ -1,14 +1,14 @@
 <script lang="ts">
 	/** A piece that is out: what would bring it back, what was done, and what it gave. */
-	import { goto, invalidateAll } from '$app/navigation';
+	import { invalidateAll } from '$app/navigation';
 	import type { Way } from '$core/corrections/way';
-	import { PIECE_WORDS } from '$core/document/words';
 	import { WAY_WORDS } from '$core/weldout/afterwards';
 	import { VERDICT_WORDS, verdictOf } from '$core/features/verdict';
 	import LogIt from '$lib/measure/LogIt.svelte';
 	import { SAID_LOOK, SAID_SIGN } from '$lib/measure/said';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import PieceChoice from '$lib/ui/PieceChoice.svelte';
 	import { quantity } from '$lib/units';
 
 	let { data } = $props();
@@ -52,13 +52,7 @@
 	{:else}
 		<div class="grid max-w-[1120px] gap-5 lg:grid-cols-[minmax(0,1.4fr)_minmax(0,1fr)]">
 			<Panel title="What would bring {data.piece.serial} back">
-				{#snippet aside()}<select
-						class="tab rounded-sm py-1 text-sm"
-						aria-label="Piece"
-						value={data.piece!.id}
-						onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
-						>{#each data.pieces as p (p.id)}<option value={p.id}>{p.serial} · {PIECE_WORDS[p.state]}</option>{/each}</select
-					>{/snippet}
+				{#snippet aside()}<PieceChoice pieces={data.pieces} chosen={data.piece!.id} />{/snippet}
 				{#if out.length}
 					<ul class="mb-3 text-sm">
 						{#each out as f (f.id)}
