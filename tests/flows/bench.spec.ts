@@ -291,7 +291,11 @@ test('a piece from its first step to its last: devices at it, a wrong tap, a bro
 	await page.getByRole('button', { name: 'Finish this piece' }).click();
 	await expect(page.getByRole('link', { name: 'Hand it over' })).toBeVisible();
 	// the log tells it in order, each line once
-	const { events } = await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece);
+	const logged = async () =>
+		(await page.evaluate(async (id) => (await fetch(`/api/pieces/${id}/events`)).json(), piece)).events as { kind: string }[];
+	// on screen at once, at the server a moment later
+	await expect.poll(async () => (await logged()).some((e) => e.kind === 'finished'), { timeout: 20_000 }).toBe(true);
+	const events = await logged();
 	const lines = events as { clientId: string; kind: string; step?: string; note?: string; data?: { what?: string } }[];
 	expect(new Set(lines.map((e) => e.clientId)).size).toBe(lines.length);
 	const told = lines.map((e) => e.data?.what ?? e.kind).filter((k) => !['step-done', 'wait-started'].includes(k));

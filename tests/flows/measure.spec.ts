@@ -145,7 +145,10 @@ test('a piece that is out: a slip asked about, put right on a phone, read again,
 	await page.getByRole('link', { name: 'Logbook' }).click();
 	await page.getByLabel('Search').fill('Narrow');
 	await page.getByRole('button', { name: 'Show' }).click();
-	await expect(page.getByRole('cell', { name: 'at the bench' })).toBeVisible();
+	const found = page.getByRole('region', { name: 'Pieces' }).getByRole('row');
+	// itself and the row of names
+	await expect(found).toHaveCount(2);
+	await expect(found.filter({ hasText: 'Narrow tray' }).getByRole('cell', { name: 'at the bench', exact: true })).toBeVisible();
 	await accessible(page, 'logbook');
 	expect(errors).toEqual([]);
 });

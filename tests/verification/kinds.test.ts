@@ -17,13 +17,22 @@ import { readJobFile, writeJobFile } from '$core/formats/jobFile';
 import { holdKind, holdWords } from '$core/holds';
 import { JOINTS } from '$core/joints';
 import { METALS } from '$core/materials/metals';
-import { METHOD_KINDS, METHODS } from '$core/measure/methods';
+import { METHOD_KINDS, METHODS, type Method } from '$core/measure/methods';
 import { evaluateReadings } from '$core/measure/readings';
 import { useTackRule } from '$core/schools/tackRule';
 import { TACK_SCHOOLS, tackStart } from '$core/schools/tacks';
 import { benchPlan } from '$core/weldout/benchPlan';
 import { jobFileSchema } from '../../cli/jobFileSchema';
 
+/** What a piece that is as drawn reads, where a way reads more than the drawing's own value. */
+const AS_DRAWN: Partial<Record<Method, (nominal: number) => number[]>> = {
+	// at 100 mm from the corner a square shows what the drawing's angle is off 90
+	square: (nominal) => [100, 100 * Math.tan(((nominal - 90) * Math.PI) / 180)],
+	'corner-square': () => [100, 0],
+	'winding-sticks': () => [500, 0],
+	'laser-spot': (nominal) => [2000, 5, 5, nominal],
+	points: () => [0, 0, 0, 100, 0, 0, 100, 80, 0, 0, 80, 0]
+};
 const ajv = new Ajv({ strict: false, validateFormats: false });
 const schema = jobFileSchema();
 const panel = (lengthMm = 200) => newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [150, 150], lengthMm }).plan!;
@@ -95,10 +104,9 @@ describe.each(FEATURE_KINDS)('feature: %s', (kind) => {
 			expect(new Set(labels).size).toBe(labels.length);
 			const read = evaluateReadings(
 				method,
-				// two diagonals alike, whatever they are; at 100 mm from the corner a square shows what the drawing's angle is off 90
-				method === 'square'
-					? [100, 100 * Math.tan(((context.nominal! - 90) * Math.PI) / 180)]
-					: labels.map(() => context.nominal ?? (METHOD_KINDS[method].least?.isAllowed === false ? 500 : 0)),
+				AS_DRAWN[method]?.(context.nominal ?? 0) ??
+					// two diagonals alike, whatever they are
+					labels.map(() => context.nominal ?? (METHOD_KINDS[method].least?.isAllowed === false ? 500 : 0)),
 				context
 			);
 			expect(read.value).toBeCloseTo(0, 9);
