@@ -210,7 +210,7 @@ class Finished {
 				kind: 'other-side',
 				joint: joint.id,
 				label: `${WAY_WORDS['other-side']}: “${joint.name}”`,
-				how: `A bead without filler along the back of the seam, ${share < 1 ? `some ${(100 * share).toFixed(0)} % of the seam’s own current` : 'as hot as the seam itself'}, with gas behind it. Try it on scrap of the same sheet first, and read after each length.`,
+				how: `A bead without filler along the back of the seam, ${share < 1 ? `to turn back ${(100 * share).toFixed(0)} % of what the seam turned: begin with less current than its own` : 'as hot as the seam itself'}, with gas behind it. Try it on scrap of the same sheet first, and read after each length.`,
 				minutes: Math.ceil(MINUTES.bead + lengthMm / 100),
 				risk: 'More heat shrinks it along and across once more, may wave a panel that was flat, and colours the side that was clean. The second side brings back less than the first took.',
 				by: 'forecast'

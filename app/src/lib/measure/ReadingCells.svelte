@@ -39,7 +39,7 @@
 		}
 		const most = (chosen?.most ?? Infinity) / 3;
 		if (points.length < (chosen?.least ?? 0) / 3) told = `${points.length} points: it takes ${(chosen?.least ?? 0) / 3} at least. Nothing was taken.`;
-		else if (points.length > most) told = `${points.length} points: here it takes ${most} at most. For a whole cloud use “Compare a scan”.`;
+		else if (points.length > most) told = `${points.length} points: here it takes ${most} at most. Leave some out.`;
 		else {
 			onall(points.flat());
 			pasted = '';
