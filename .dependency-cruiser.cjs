@@ -16,6 +16,7 @@ const CORE = [
 	['plan'],
 	['families'],
 	['reading', 'compose', 'forecast'],
+	['hot'],
 	['estimate', 'weldout', 'formats', 'learn'],
 	['fitup', 'calculators'],
 	['search'],

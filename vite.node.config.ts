@@ -24,6 +24,8 @@ export default defineConfig({
 				study: 'bench/study.ts',
 				convergence: 'bench/convergence.ts',
 				coupons: 'bench/coupons/main.ts',
+				'hot-pair': 'bench/hotPair.ts',
+				'bar-table': 'bench/barTable.ts',
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
 				device: 'standins/devices/main.ts',

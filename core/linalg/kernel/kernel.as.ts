@@ -438,3 +438,99 @@ export function backwardLeading4(L: usize, n: i32, m: i32, X: usize): void {
 		}
 	}
 }
+
+/**
+ * Cholesky factor in place of a symmetric positive definite band matrix by rows, A[i (b + 1) + j - i + b] for j = i - b .. i, four
+ * columns at a time; the diagonal of the factor holds its reciprocal. `work` takes 4 (b + 4) numbers. Returns how many pivots were
+ * not positive (each stands as one so large that its place does not move).
+ */
+export function bandFactor(A: usize, n: i32, b: i32, work: usize): i32 {
+	const w: i32 = b + 1;
+	const ld: usize = <usize>(b + 4) << 3;
+	let bad: i32 = 0;
+	for (let j0: i32 = 0; j0 < n; j0 += 4) {
+		const nb: i32 = min<i32>(4, n - j0);
+		const end: i32 = min<i32>(n, j0 + nb - 1 + b + 1);
+		memory.fill(work, 0, ld << 2);
+		for (let c: i32 = 0; c < nb; c++) {
+			const j: i32 = j0 + c;
+			const lc = work + <usize>c * ld;
+			let d = load<f64>(at(A, j * w + b));
+			for (let q: i32 = 0; q < c; q++) {
+				const v = load<f64>(at(work + <usize>q * ld, c));
+				d -= v * v;
+			}
+			if (!(d > 0)) {
+				bad++;
+				d = 1e30;
+			}
+			const inv = 1 / sqrt<f64>(d);
+			store<f64>(at(A, j * w + b), inv);
+			const last: i32 = min<i32>(n, j + b + 1);
+			for (let r: i32 = j + 1; r < last; r++) {
+				const p = at(A, r * w + j - r + b);
+				let s = load<f64>(p);
+				for (let q: i32 = 0; q < c; q++) {
+					const lq = work + <usize>q * ld;
+					s -= load<f64>(at(lq, r - j0)) * load<f64>(at(lq, c));
+				}
+				s *= inv;
+				store<f64>(p, s);
+				store<f64>(at(lc, r - j0), s);
+			}
+		}
+		const w0 = work;
+		const w1 = w0 + ld;
+		const w2 = w1 + ld;
+		const w3 = w2 + ld;
+		for (let r: i32 = j0 + nb; r < end; r++) {
+			const k: i32 = r - j0;
+			const l0 = f64x2.splat(load<f64>(at(w0, k)));
+			const l1 = f64x2.splat(load<f64>(at(w1, k)));
+			const l2 = f64x2.splat(load<f64>(at(w2, k)));
+			const l3 = f64x2.splat(load<f64>(at(w3, k)));
+			let p = at(A, r * w + j0 + nb - r + b);
+			let o: usize = <usize>nb << 3;
+			// one number past the diagonal may be written: it gets back what it was
+			const kept = load<f64>(at(A, r * w + b + 1));
+			const stop = at(A, r * w + b);
+			for (; p <= stop; p += 16, o += 16) {
+				let v = v128.load(p);
+				v = f64x2.sub(v, f64x2.mul(l0, v128.load(w0 + o)));
+				v = f64x2.sub(v, f64x2.mul(l1, v128.load(w1 + o)));
+				v = f64x2.sub(v, f64x2.mul(l2, v128.load(w2 + o)));
+				v = f64x2.sub(v, f64x2.mul(l3, v128.load(w3 + o)));
+				v128.store(p, v);
+			}
+			store<f64>(at(A, r * w + b + 1), kept);
+		}
+	}
+	return bad;
+}
+
+/** Solves L L^T x = x in place with the factor of `bandFactor`. */
+export function bandSolve(A: usize, n: i32, b: i32, X: usize): void {
+	const w: i32 = b + 1;
+	for (let i: i32 = 0; i < n; i++) {
+		const first: i32 = max<i32>(0, i - b);
+		let a = at(A, i * w + first - i + b);
+		let x = at(X, first);
+		const stop = at(X, i);
+		let s = f64x2.splat(0);
+		for (; x + 8 < stop; x += 16, a += 16) s = f64x2.add(s, f64x2.mul(v128.load(a), v128.load(x)));
+		let v = load<f64>(stop) - sum2(s);
+		if (x < stop) v -= load<f64>(a) * load<f64>(x);
+		store<f64>(stop, v * load<f64>(at(A, i * w + b)));
+	}
+	for (let i: i32 = n - 1; i >= 0; i--) {
+		const first: i32 = max<i32>(0, i - b);
+		const v = load<f64>(at(X, i)) * load<f64>(at(A, i * w + b));
+		store<f64>(at(X, i), v);
+		const lanes = f64x2.splat(v);
+		let a = at(A, i * w + first - i + b);
+		let x = at(X, first);
+		const stop = at(X, i);
+		for (; x + 8 < stop; x += 16, a += 16) v128.store(x, f64x2.sub(v128.load(x), f64x2.mul(lanes, v128.load(a))));
+		if (x < stop) store<f64>(x, load<f64>(x) - v * load<f64>(a));
+	}
+}

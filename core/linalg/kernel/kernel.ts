@@ -43,6 +43,8 @@ export interface KernelExports {
 	backward4(ns: number, start: Address, rowStart: Address, rows: Address, panelStart: Address, L: Address, sign: Address, X: Address): void;
 	forwardLeading4(L: Address, n: number, from: number, m: number, X: Address): void;
 	backwardLeading4(L: Address, n: number, m: number, X: Address): void;
+	bandFactor(A: Address, n: number, b: number, work: Address): number;
+	bandSolve(A: Address, n: number, b: number, X: Address): void;
 }
 
 /** What the core needs of the host's WebAssembly. */

@@ -1,11 +1,12 @@
 <script lang="ts">
-	/** The four pages of the Order stage. */
+	/** The pages of the Order stage. */
 	import { page } from '$app/state';
 	let { jobId }: { jobId: string } = $props();
 	const tabs = [
 		{ slug: '', name: 'Edit' },
 		{ slug: '/search', name: 'Search' },
 		{ slug: '/come-true', name: 'Come true' },
+		{ slug: '/watch', name: 'Watch it weld' },
 		{ slug: '/estimate', name: 'Estimate' }
 	];
 </script>

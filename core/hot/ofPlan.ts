@@ -1,0 +1,159 @@
+/** One seam of a plan as the moving-arc model takes it: its two sheets laid into one plane, its tacks, its runs in their order with what passes between them, its bar. */
+import type { Joint, PlanDocument, Run, WeldSettings } from '../document/schema';
+import { BETWEEN_RUNS_S, settingsOf } from '../forecast/schedule';
+import { isClosed, pathLength } from '../geometry/polyline';
+import { STILL_AIR } from '../heat/air';
+import { arcEnergy } from '../heat/arcEnergy';
+import { blocksOf } from '../holds';
+import { JOINTS } from '../joints';
+import { Refusal } from '../refusal/refusal';
+import { responseInput } from '../response/forPlan';
+import { blockMetal, CONTACT_VALUES } from '../response/weldResponse';
+import { arcMetal, VISCOSITY } from './metal';
+import { ORDINARY_ARC, type ArcRun, type HotSeam, type HotSheet } from './seam';
+
+/** Sheet farther from the seam than this takes no part while the arc passes, mm. */
+const WIDEST = 150;
+/** Cells along the seam: so many, no finer and no coarser than this, mm; the arc goes half a cell a step. */
+const CELLS = 60;
+const FINEST = 2.5;
+const COARSEST = 8;
+/** Sheets whose widths differ by less than this share are taken as alike. */
+const ALIKE = 0.1;
+
+/** What is changed of the plan before it is watched: another way to weld the same seam. */
+export interface HotChange {
+	/** tacks by station, mm, in place of the plan's */
+	tacks?: readonly number[];
+	/** the same runs from their other ends, last first */
+	isTurned?: boolean;
+	/** one run from end to end, or back-stepped in so many */
+	runs?: 'one' | number;
+	/** without the bar */
+	noBar?: boolean;
+	/** of the plan's heat */
+	heat?: number;
+}
+
+export interface SeamAsPlanned {
+	seam: HotSeam;
+	/** what is left out of this seam in particular */
+	notes: string[];
+}
+
+/** @throws Refusal where the seam cannot be laid into one plane, or has no run */
+export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange = {}, viscosity: number = VISCOSITY.middle): SeamAsPlanned {
+	const joint = plan.joints.find((j) => j.id === jointId);
+	if (!joint) throw new Refusal('This seam is not in the plan.', { field: 'joint', value: jointId, allowed: 'a seam of the plan' });
+	const own = plan.runs.filter((r) => r.joint === jointId);
+	if (!own.length)
+		throw new Refusal(`No run is laid on seam “${joint.name}”: plan its runs on Order.`, { field: 'runs', value: '0', allowed: 'at least one run' });
+	const lengthMm = pathLength(joint.a.path);
+	const settings = settingsOf(plan, own[0]);
+	const bar = blocksOf(plan).find((h) => h.joint === jointId && Math.abs(h.offsetMm ?? 0) < h.widthMm / 2);
+	const input = responseInput(plan, joint, settings, bar);
+	if (input.sheets.some((s) => s.isFace))
+		throw new Refusal(
+			`Seam “${joint.name}” runs on the face of a sheet: its two sheets cannot be laid into one plane, so the hot depth cannot watch it.`,
+			{
+				field: 'joint',
+				value: joint.type,
+				allowed: 'seams along two edges'
+			}
+		);
+	const sheets = input.sheets.map((s): HotSheet => ({
+		widthMm: Math.min(WIDEST, s.widthMm ?? WIDEST),
+		thicknessMm: s.thicknessMm,
+		metal: arcMetal(s.material, { viscosity }),
+		grips: []
+	}));
+	const [a, b] = sheets;
+	const isAlike =
+		a.thicknessMm === b.thicknessMm && input.sheets[0].material === input.sheets[1].material && Math.abs(a.widthMm / b.widthMm - 1) < ALIKE;
+	const alongMm = Math.min(COARSEST, Math.max(FINEST, lengthMm / CELLS));
+	const metalOfBar = bar && blockMetal(bar);
+	const tacks =
+		change.tacks?.map((atMm) => ({ atMm, lengthMm: TACK_MM })) ??
+		plan.tacks.filter((t) => t.joint === jointId).map((t) => ({ atMm: t.stationMm, lengthMm: t.lengthMm }));
+	return {
+		seam: {
+			lengthMm,
+			sheets: isAlike ? [a] : [a, b],
+			heat: arcEnergy(settings).netHeat * (change.heat ?? 1),
+			speed: settings.speedMmPerS,
+			runs: changed(runsOf(plan, own, lengthMm), change, lengthMm),
+			tacks,
+			welded: [],
+			gapMm: joint.gapMm,
+			bar:
+				bar && metalOfBar && !change.noBar
+					? {
+							contact: CONTACT_VALUES[bar.contact],
+							halfWidthMm: bar.widthMm / 2,
+							thicknessMm: bar.thicknessMm,
+							heatCapacity: metalOfBar.rhoC,
+							conductivity: metalOfBar.conductivity,
+							lifted: [
+								[0, bar.fromMm / lengthMm],
+								[bar.toMm / lengthMm, 1]
+							]
+						}
+					: undefined,
+			startC: plan.ambientC,
+			ambientC: plan.ambientC,
+			air: STILL_AIR,
+			arc: ORDINARY_ARC,
+			mesh: { alongMm, stepS: alongMm / (2 * settings.speedMmPerS), firstMm: 1.5 }
+		},
+		notes: notesOf(plan, joint, own, settings)
+	};
+}
+
+/** mm of a tack that is tried and not planned */
+const TACK_MM = 6;
+
+/** The seam's runs, with the time that the welder is elsewhere or waits between them. */
+function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number): ArcRun[] {
+	const clamp = (v: number) => Math.min(lengthMm, Math.max(0, v));
+	let waitS = 0;
+	const out: ArcRun[] = [];
+	for (const run of plan.runs) {
+		waitS += run.waitBeforeS ?? 0;
+		if (own.includes(run)) {
+			out.push({ fromMm: clamp(run.fromMm), toMm: clamp(run.toMm), waitS: out.length ? waitS : 0 });
+			waitS = 0;
+		} else waitS += Math.abs(run.toMm - run.fromMm) / settingsOf(plan, run).speedMmPerS;
+		waitS += BETWEEN_RUNS_S;
+	}
+	return out;
+}
+
+function changed(runs: ArcRun[], change: HotChange, lengthMm: number): ArcRun[] {
+	let out = runs;
+	if (change.runs === 'one') out = [{ fromMm: 0, toMm: lengthMm, waitS: 0 }];
+	else if (change.runs) {
+		const n = change.runs;
+		out = Array.from({ length: n }, (_, i) => ({ fromMm: (lengthMm * (i + 1)) / n, toMm: (lengthMm * i) / n, waitS: i ? BETWEEN_RUNS_S : 0 }));
+	}
+	if (!change.isTurned) return out;
+	return out.map((_, i) => {
+		const r = out[out.length - 1 - i];
+		return { fromMm: r.toMm, toMm: r.fromMm, waitS: out[i].waitS };
+	});
+}
+
+function notesOf(plan: PlanDocument, joint: Joint, own: readonly Run[], settings: WeldSettings): string[] {
+	const out = ['Flat and alone: no bow, no angle; the rest of the piece and its clamps are left out, so the edges are free.'];
+	if (JOINTS[joint.type].isCorner) out.push('Its two sheets stand at a corner: they are laid flat, and what the corner holds is left out.');
+	if (isClosed(joint.a.path)) out.push('The seam is a ring: it is laid out straight, with two ends that the ring does not have.');
+	if (own.some((r) => settingsOf(plan, r) !== settings)) out.push('Its runs have settings of their own: those of the first are taken for all.');
+	if (settings.current === 'pulsed') out.push('Pulsed current counts as its mean.');
+	return out;
+}
+
+/** Stations of tacks that are no farther apart than `spacing`, from end to end; 0: the two ends only. */
+export function evenTacks(lengthMm: number, spacingMm: number): number[] {
+	const end = Math.min(TACK_MM, lengthMm / 8) / 2;
+	const bays = spacingMm > 0 ? Math.max(1, Math.ceil((lengthMm - 2 * end) / spacingMm)) : 1;
+	return Array.from({ length: bays + 1 }, (_, i) => end + ((lengthMm - 2 * end) * i) / bays);
+}

@@ -1,0 +1,157 @@
+/**
+ * The moving-arc model (core/hot) against what is known from outside: the closed form of the pull of a long wide plate, the field of a
+ * moving line source, and a general solver that is given the same mesh and temperatures (CalculiX, deck by core/formats/hotDeck).
+ */
+import { readFileSync } from 'node:fs';
+import { describe, expect, it } from 'vitest';
+import { HOT_PAIRS, MIDDLE } from '../../bench/hotPairs';
+import { rosenthal } from '$core/heat/rosenthal';
+import { marchSeam, type HotMarch } from '$core/hot/march';
+import { ArcMetal, type ArcModel } from '$core/hot/metal';
+import { meanOver, stationsOf, valueAt } from '$core/hot/results';
+import type { HotSeam } from '$core/hot/seam';
+import { kernelFactory } from '$core/linalg/kernel/kernel';
+import type { HotMetal } from '$core/materials/hot';
+import { published } from './published';
+
+const kernel = kernelFactory(WebAssembly);
+const MODEL: ArcModel = { hardening: 0, hardensTo: Infinity, forgets: false, viscosity: 100 };
+
+/** a metal whose values do not change with temperature and that neither melts nor forgets */
+const constant = (proof: number): ArcMetal => {
+	const m: HotMetal = {
+		conductivity: () => 0.04,
+		heatContent: (c) => 4.5e-3 * (c - 20),
+		elongation: (c) => 17e-6 * (c - 20),
+		eModulus: () => 2e5,
+		proof: () => proof,
+		solidC: 1e6,
+		topC: 1e6,
+		source: 'none'
+	};
+	return new ArcMetal(m, [1e6, 1e6], 0.3, MODEL);
+};
+
+const WHOLE: HotSeam = {
+	lengthMm: 600,
+	sheets: [{ widthMm: 300, thicknessMm: 1.5, metal: constant(250), grips: [] }],
+	heat: 100,
+	speed: 20,
+	runs: [{ fromMm: 0, toMm: 600, waitS: 0 }],
+	tacks: [],
+	welded: [],
+	isOnePiece: true,
+	gapMm: 0,
+	startC: 20,
+	ambientC: 20,
+	air: 0,
+	arc: { ahead: 8, behind: 8, across: 3 },
+	mesh: { alongMm: 7.5, stepS: 7.5 / 20, firstMm: 1, growth: 1.2 }
+};
+const forceOf = (m: HotMarch, from: number, to: number) => {
+	const s = stationsOf(m);
+	return meanOver(s.middles, s.forceN, from, to);
+};
+
+describe('the pull of a long seam in a wide plate', () => {
+	// 0.335 E alpha q / (rho c): Okerblom 1958, as Leggatt 1980 gives it for a quick arc (from memory)
+	const closed = (0.335 * 2e5 * 17e-6 * 100) / 4.5e-3 / 1000;
+	it.each([
+		['20-250', 20, 250],
+		['20-400', 20, 400],
+		['5-250', 5, 250]
+	])('%s: the closed form, whatever the speed and the yield strength', (id, speed, proof) => {
+		const sheets: HotSeam['sheets'] = [{ ...WHOLE.sheets[0], metal: constant(proof) }];
+		const m = marchSeam({ ...WHOLE, sheets, speed, mesh: { ...WHOLE.mesh, stepS: 7.5 / speed } }, { kernel });
+		published({
+			id: `hot-okerblom-${id}`,
+			case: `Moving arc, 100 J/mm at ${speed} mm/s, yield ${proof} MPa, constant properties: pull`,
+			source: 'Okerblom 1958, 0.335 E alpha q / rho c (from memory)',
+			expected: closed,
+			got: forceOf(m, 250, 350) / 1000,
+			unit: 'kN',
+			within: 0.08,
+			mesh: '2 x 300 x 600 mm, cells 7.5 mm along'
+		});
+	});
+	it('elastic, it comes back to where it was', () => {
+		const m = marchSeam(
+			{
+				...WHOLE,
+				lengthMm: 150,
+				runs: [{ fromMm: 0, toMm: 150, waitS: 0 }],
+				isOnePiece: true,
+				sheets: [{ ...WHOLE.sheets[0], widthMm: 60, metal: constant(1e6) }]
+			},
+			{ kernel }
+		);
+		expect(Math.max(...m.u.map(Math.abs))).toBeLessThan(1e-4);
+	});
+});
+
+describe('the field of a moving line source', () => {
+	// far enough from the arc for its size not to matter, and far enough from the ends for the field to be steady
+	const m = marchSeam(
+		{
+			...WHOLE,
+			heat: 60,
+			speed: 5,
+			air: 15e-6,
+			arc: { ahead: 2, behind: 2, across: 2 },
+			mesh: { alongMm: 2, stepS: 0.4, firstMm: 1 },
+			lengthMm: 200,
+			runs: [{ fromMm: 0, toMm: 200, waitS: 0 }],
+			isOnePiece: true,
+			sheets: [{ ...WHOLE.sheets[0], widthMm: 120, metal: constant(1e6) }]
+		},
+		{ kernel, fieldEvery: 1 }
+	);
+	it.each([10, 20])('at %i mm from the line, where it is hottest', (y) => {
+		const { grid } = m;
+		const rows = grid.y;
+		const column = grid.x.findIndex((x) => x >= 120);
+		const at = Float64Array.from(rows, (_, j) => m.peak[column * rows.length + j]);
+		const plate = { power: 300, speed: 5, thickness: 1.5, lambda: 0.04, rhoC: 4.5e-3, ambient: 20, loss: 30e-6 };
+		let best = 0;
+		for (let x = 0; x > -80; x -= 0.25) best = Math.max(best, rosenthal(plate, x, y));
+		published({
+			id: `hot-rosenthal-${y}`,
+			case: `Moving arc, 60 J/mm at 5 mm/s in 1.5 mm: rise at ${y} mm`,
+			source: 'Rosenthal 1946, moving line source (Bessel K0)',
+			expected: best - 20,
+			got: valueAt(rows, at, y) - 20,
+			unit: 'K',
+			within: 0.04,
+			mesh: 'cells 2 mm along, steps of 0.4 s'
+		});
+	});
+});
+
+describe('a short pair by a general solver, same rectangles and temperatures (kept: `npm run hot-pair`, minutes)', () => {
+	const KEPT = JSON.parse(readFileSync('tests/verification/hotPair.json', 'utf8')) as Record<string, { forceKn: number; closingMm: number }>;
+	it.each(Object.entries(HOT_PAIRS))('%s: pulls and closes alike', (id, pair) => {
+		const s = stationsOf(marchSeam(pair, { kernel }));
+		const row = {
+			source: 'CalculiX 2.20, plane stress, same rectangles and temperatures',
+			within: 0.05,
+			mesh: `cells of ${pair.mesh.alongMm} mm, steps of ${pair.mesh.stepS} s`
+		};
+		const forceKn = meanOver(s.middles, s.forceN, ...MIDDLE) / 1000;
+		published({
+			...row,
+			id: `hot-ccx-force-${id}`,
+			case: 'Moving arc, pair of 80 x 40 x 1.5: pull',
+			expected: KEPT[id].forceKn,
+			got: forceKn,
+			unit: 'kN'
+		});
+		published({
+			...row,
+			id: `hot-ccx-closing-${id}`,
+			case: 'Moving arc, pair of 80 x 40 x 1.5: closing',
+			expected: KEPT[id].closingMm,
+			got: meanOver(s.at, s.closingMm, ...MIDDLE),
+			unit: 'mm'
+		});
+	});
+});
