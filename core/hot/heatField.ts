@@ -74,7 +74,8 @@ export class HeatField {
 
 	private touches(e: number): boolean {
 		const { bar, lengthMm } = this.seam;
-		if (!bar || Math.abs(this.grid.cy[e]) > bar.halfWidthMm) return false;
+		const from = Math.abs(this.grid.cy[e]);
+		if (!bar || from > bar.halfWidthMm || from < (bar.grooveMm ?? 0)) return false;
 		const at = this.grid.cx[e] / lengthMm;
 		return !(bar.lifted ?? []).some(([from, to]) => at > from && at < to);
 	}

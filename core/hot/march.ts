@@ -27,7 +27,7 @@ export interface HotMoment {
 export interface HotOptions {
 	/** called after each step with the share done; throws to end the march */
 	onStep?: (share: number) => void;
-	/** whole fields of temperature and displacement every so many steps, for looking on */
+	/** whole fields of temperature every so many steps, for looking on */
 	fieldEvery?: number;
 	/** the compiled kernel, where there is one: the same figures, sooner */
 	kernel?: KernelFactory;
@@ -37,8 +37,6 @@ export interface HotField {
 	s: number;
 	arcMm: number | null;
 	temperature: Float32Array;
-	/** mm along and across by node */
-	moved: Float32Array;
 }
 
 export interface HotNumerics {
@@ -142,7 +140,7 @@ export function marchSeam(seam: HotSeam, options: HotOptions = {}): HotMarch {
 			seamC: Float64Array.from(links.all, (l) => heat.t[l.node])
 		});
 		if (options.fieldEvery && (k % options.fieldEvery === 0 || step.isLast))
-			fields.push({ s: step.toS, arcMm: passed ? passed[1] : null, temperature: Float32Array.from(heat.t), moved: Float32Array.from(sheets.u) });
+			fields.push({ s: step.toS, arcMm: passed ? passed[1] : null, temperature: Float32Array.from(heat.t) });
 		options.onStep?.((k + 1) / line.steps.length);
 	});
 	if (sheets.release() && !sheets.balance(ON_THE_WAY * yieldsAt)) openSteps++;

@@ -8,16 +8,17 @@ import { blocksOf } from '../holds';
 import { JOINTS } from '../joints';
 import { Refusal } from '../refusal/refusal';
 import { responseInput } from '../response/forPlan';
-import { blockMetal, CONTACT_VALUES } from '../response/weldResponse';
+import { blockMetal, CONTACT_VALUES, poolWidth } from '../response/weldResponse';
 import { arcMetal, VISCOSITY } from './metal';
 import { ORDINARY_ARC, type ArcRun, type HotSeam, type HotSheet } from './seam';
 
 /** Sheet farther from the seam than this takes no part while the arc passes, mm. */
 const WIDEST = 150;
-/** Cells along the seam: so many, no finer and no coarser than this, mm; the arc goes half a cell a step. */
+/** mm along the seam: so many cells, no finer and no coarser; a long seam has more of them, but never more than MOST. The arc goes half a cell a step. */
 const CELLS = 60;
 const FINEST = 2.5;
-const COARSEST = 8;
+const COARSEST = 5;
+const MOST_CELLS = 180;
 /** Sheets whose widths differ by less than this share are taken as alike. */
 const ALIKE = 0.1;
 
@@ -37,6 +38,8 @@ export interface HotChange {
 
 export interface SeamAsPlanned {
 	seam: HotSeam;
+	/** mm, width of the pool by the field that travels with the arc: finer beside it than this mesh (response/weldResponse.ts) */
+	poolMm: number;
 	/** what is left out of this seam in particular */
 	notes: string[];
 }
@@ -70,7 +73,7 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 	const [a, b] = sheets;
 	const isAlike =
 		a.thicknessMm === b.thicknessMm && input.sheets[0].material === input.sheets[1].material && Math.abs(a.widthMm / b.widthMm - 1) < ALIKE;
-	const alongMm = Math.min(COARSEST, Math.max(FINEST, lengthMm / CELLS));
+	const alongMm = Math.max(lengthMm / MOST_CELLS, Math.min(COARSEST, Math.max(FINEST, lengthMm / CELLS)));
 	const metalOfBar = bar && blockMetal(bar);
 	const tacks =
 		change.tacks?.map((atMm) => ({ atMm, lengthMm: TACK_MM })) ??
@@ -90,6 +93,7 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 					? {
 							contact: CONTACT_VALUES[bar.contact],
 							halfWidthMm: bar.widthMm / 2,
+							grooveMm: GROOVE,
 							thicknessMm: bar.thicknessMm,
 							heatCapacity: metalOfBar.rhoC,
 							conductivity: metalOfBar.conductivity,
@@ -105,10 +109,13 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 			arc: ORDINARY_ARC,
 			mesh: { alongMm, stepS: alongMm / (2 * settings.speedMmPerS), firstMm: 1.5 }
 		},
+		poolMm: poolWidth(input),
 		notes: notesOf(plan, joint, own, settings)
 	};
 }
 
+/** mm to each side of the seam that a bar is grooved under it, so that the root can melt (common practice, no source) */
+const GROOVE = 3;
 /** mm of a tack that is tried and not planned */
 const TACK_MM = 6;
 
@@ -144,6 +151,7 @@ function changed(runs: ArcRun[], change: HotChange, lengthMm: number): ArcRun[] 
 
 function notesOf(plan: PlanDocument, joint: Joint, own: readonly Run[], settings: WeldSettings): string[] {
 	const out = ['Flat and alone: no bow, no angle; the rest of the piece and its clamps are left out, so the edges are free.'];
+	if (blocksOf(plan).some((h) => h.joint === joint.id)) out.push(`A bar under it is taken to be grooved ${2 * GROOVE} mm wide below the root.`);
 	if (JOINTS[joint.type].isCorner) out.push('Its two sheets stand at a corner: they are laid flat, and what the corner holds is left out.');
 	if (isClosed(joint.a.path)) out.push('The seam is a ring: it is laid out straight, with two ends that the ring does not have.');
 	if (own.some((r) => settingsOf(plan, r) !== settings)) out.push('Its runs have settings of their own: those of the first are taken for all.');

@@ -39,6 +39,8 @@ export interface BackBar {
 	contact: number;
 	/** mm to each side of the seam */
 	halfWidthMm: number;
+	/** mm to each side of the seam where it does not touch: its groove */
+	grooveMm?: number;
 	/** mm; 0: it stays at the start temperature */
 	thicknessMm: number;
 	/** J/mm3.K and W/mm.K */

@@ -116,3 +116,51 @@ test('two schools, the search and the traveller', async ({ page }) => {
 	expect([r.status(), r.headers()['content-type']]).toEqual([200, 'application/pdf']);
 	expect(errors).toEqual([]);
 });
+
+test('a seam is watched while it is welded, and tacked with as few as hold it', async ({ page }) => {
+	test.setTimeout(300_000);
+	const errors: string[] = [];
+	page.on('pageerror', (e) => errors.push(e.message));
+	await signIn(page);
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Spawning screen');
+	await page.getByLabel('What is it?').selectOption('butt-panel');
+	await page.getByLabel('Length of the seams').fill('160');
+	await page.getByLabel('Length of the seams').press('Tab');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await ready(page);
+	await stage(page, 'Order');
+	await page.getByRole('link', { name: 'Watch it weld' }).click();
+
+	// stopped, it leaves nothing behind and can be asked again
+	await page.getByRole('button', { name: 'Watch it weld' }).click();
+	await page.getByRole('button', { name: 'Stop' }).click();
+	await expect(page.getByRole('button', { name: 'Watch it weld' })).toBeVisible();
+	await page.getByLabel('Beside it').selectOption('ends');
+	await page.getByRole('button', { name: 'Watch it weld' }).click();
+	await expect(page.getByRole('region', { name: /tacked at both ends only/ })).toBeVisible({ timeout: 90_000 });
+	await expect(page.getByText(/^Cold, the edges have closed by 0\.\d+ mm/)).toHaveCount(2);
+	const film = page.getByLabel('Place in the film, from the first arc to cold');
+	await film.fill('0.5');
+	await expect(page.getByRole('img', { name: /^The two sheets from above after \d+ s/ })).toHaveCount(2);
+	await film.fill('1');
+	await expect(page.getByRole('img', { name: /no arc burns, hottest 20 °C/ })).toHaveCount(2);
+	await accessible(page, 'watch');
+	await page.setViewportSize({ width: 390, height: 844 });
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+	await page.setViewportSize({ width: 1280, height: 800 });
+
+	// the fewest that hold go into the plan, and out again
+	await page.getByRole('button', { name: 'How few tacks would hold it' }).click();
+	const enough = page.getByRole('row', { name: /enough/ });
+	await expect(enough).toBeVisible({ timeout: 120_000 });
+	const count = Number(await enough.getByRole('cell').first().innerText());
+	await enough.getByRole('button', { name: 'Use these' }).click();
+	await saved(page);
+	await stage(page, 'Tack');
+	await expect(page.getByText(`${count} tacks`, { exact: true })).toBeVisible();
+	await page.getByRole('button', { name: /^Undo/ }).click();
+	await expect(page.getByText(`${count} tacks`, { exact: true })).toBeHidden();
+	expect(errors).toEqual([]);
+});

@@ -1,6 +1,6 @@
 <script lang="ts">
-	/** The two sheets from above while the arc goes by: temperature coloured, edges parted as many times as is said. */
-	import { interpolateInferno } from 'd3-scale-chromatic';
+	/** The two sheets from above while the arc goes by: temperature coloured, the gap between the edges as many times wider as is said. */
+	import { interpolateOrRd } from 'd3-scale-chromatic';
 	import type { Watched } from '$core/hot/watch';
 	import { length } from '$lib/units';
 
@@ -39,7 +39,7 @@
 		});
 		return rows;
 	});
-	const colour = (c: number) => interpolateInferno(Math.min(1, Math.max(0, (c - 20) / (TOP_C - 20))) * 0.94 + 0.03);
+	const colour = (c: number) => interpolateOrRd(Math.min(1, Math.max(0, (c - 20) / (TOP_C - 20))));
 
 	function draw(ctx: CanvasRenderingContext2D) {
 		const { x, y } = watched;
@@ -48,35 +48,39 @@
 		ctx.fillStyle = '#f4f6f7';
 		ctx.fillRect(0, 0, WIDTH, HEIGHT);
 		const middle = HEIGHT / 2 - 6;
+		// the gap alone is drawn wider than it is, half of it to each sheet: everything else would fold over itself
 		const place = (i: number, j: number, mirror: boolean): [number, number] => {
-			const n = i * ny + j;
-			const up = y[j] * across + picture.moved[2 * n + 1] * across * times;
-			return [LEFT + x[i] * along + picture.moved[2 * n] * along, mirror ? middle - up : middle + up];
+			const isFirst = j >= watched.seamRow;
+			const up = y[j] * across + ((isFirst ? 1 : -1) * picture.gap[i] * across * times) / 2;
+			return [LEFT + x[i] * along, mirror ? middle - up : middle + up];
 		};
-		const sheet = (rows: { j: number }[], mirror: boolean) => {
-			for (let i = 0; i + 1 < x.length; i++)
-				for (let r = 0; r + 1 < rows.length; r++) {
-					const [p, q] = [rows[r].j, rows[r + 1].j];
-					const c =
-						(picture.temperature[i * ny + p] +
-							picture.temperature[(i + 1) * ny + p] +
-							picture.temperature[i * ny + q] +
-							picture.temperature[(i + 1) * ny + q]) /
-						4;
-					ctx.fillStyle = colour(c);
+		/** one cell, cut in four by four where it is much hotter at one corner than at another: colours go straight between its corners */
+		const cell = (i: number, p: number, q: number, mirror: boolean) => {
+			const corners = [place(i, p, mirror), place(i + 1, p, mirror), place(i, q, mirror), place(i + 1, q, mirror)];
+			const c = [i * ny + p, (i + 1) * ny + p, i * ny + q, (i + 1) * ny + q].map((n) => picture.temperature[n]);
+			const cuts = Math.max(...c) - Math.min(...c) > 60 ? 4 : 1;
+			const between = (v: readonly number[], a: number, b: number) => (v[0] * (1 - a) + v[1] * a) * (1 - b) + (v[2] * (1 - a) + v[3] * a) * b;
+			const xs = corners.map((k) => k[0]);
+			const ys = corners.map((k) => k[1]);
+			for (let a = 0; a < cuts; a++)
+				for (let b = 0; b < cuts; b++) {
+					ctx.fillStyle = colour(between(c, (a + 0.5) / cuts, (b + 0.5) / cuts));
 					ctx.strokeStyle = ctx.fillStyle;
 					ctx.beginPath();
-					for (const [a, b] of [
-						[i, p],
-						[i + 1, p],
-						[i + 1, q],
-						[i, q]
-					] as const)
-						ctx.lineTo(...place(a, b, mirror));
+					for (const [u, v] of [
+						[a, b],
+						[a + 1, b],
+						[a + 1, b + 1],
+						[a, b + 1]
+					])
+						ctx.lineTo(between(xs, u / cuts, v / cuts), between(ys, u / cuts, v / cuts));
 					ctx.closePath();
 					ctx.fill();
 					ctx.stroke();
 				}
+		};
+		const sheet = (rows: { j: number }[], mirror: boolean) => {
+			for (let i = 0; i + 1 < x.length; i++) for (let r = 0; r + 1 < rows.length; r++) cell(i, rows[r].j, rows[r + 1].j, mirror);
 		};
 		const first = shown.filter((r) => r.side === 1);
 		const second = shown.filter((r) => r.side === -1);
@@ -86,8 +90,8 @@
 		tintLine(ctx, isMirrored ? first : [...second].reverse(), place, isMirrored);
 		const seam = first[0].j;
 		const edge = (mirror: boolean, j: number) => {
-			ctx.strokeStyle = '#e8edf0';
-			ctx.lineWidth = 1.4;
+			ctx.strokeStyle = '#29323a';
+			ctx.lineWidth = 1.2;
 			ctx.beginPath();
 			for (let i = 0; i < x.length; i++) ctx.lineTo(...place(i, j, mirror));
 			ctx.stroke();
@@ -101,14 +105,14 @@
 			// melted: open ring; holding: filled
 			ctx.beginPath();
 			ctx.arc(px, (py + place(i, isMirrored ? seam : seam - 1, isMirrored)[1]) / 2, 4.5, 0, 7);
-			ctx.fillStyle = picture.state[i] === 1 ? '#29323a' : '#9fd0ef';
-			ctx.strokeStyle = '#ffffff';
+			ctx.fillStyle = picture.state[i] === 1 ? '#f4f6f7' : '#2a5d86';
+			ctx.strokeStyle = '#29323a';
 			ctx.fill();
 			ctx.stroke();
 		}
 		if (picture.arcMm !== null) {
 			const px = LEFT + picture.arcMm * along;
-			ctx.strokeStyle = '#ffffff';
+			ctx.strokeStyle = '#29323a';
 			ctx.lineWidth = 2;
 			ctx.beginPath();
 			ctx.moveTo(px, 4);
@@ -133,7 +137,7 @@
 		mirror: boolean
 	) {
 		const ny = watched.y.length;
-		ctx.fillStyle = '#7fd1c0';
+		ctx.fillStyle = '#15806b';
 		for (let i = 0; i < watched.x.length; i++)
 			for (let r = 0; r + 1 < rows.length; r++) {
 				const [a, b] = [picture.temperature[i * ny + rows[r].j], picture.temperature[i * ny + rows[r + 1].j]];
@@ -165,13 +169,15 @@
 		<span>{picture?.s.toFixed(0)} s</span>
 		<span>{picture?.arcMm === null || !picture ? 'no arc' : `arc at ${length(picture.arcMm, unit, 0)}`}</span>
 		<span>hottest {hottest.toFixed(0)} °C</span>
-		<span>movement across drawn {times.toPrecision(1)} times</span>
+		<span>gap drawn {times} times as wide</span>
 		<span class="flex items-center gap-1"
 			>20<span class="flex h-3 w-28" aria-hidden="true"
 				>{#each scale as c (c)}<span class="h-3 flex-1" style:background={colour(c)}></span>{/each}</span
 			>{TOP_C}
 			°C</span
 		>
-		<span class="flex items-center gap-1"><span class="h-2 w-4" style:background="#7fd1c0" aria-hidden="true"></span>{TINT_C} °C, first tint</span>
+		<span class="flex items-center gap-1"
+			><span class="h-2 w-4" style:background="#15806b" aria-hidden="true"></span>{TINT_C} °C{watched.isTinted ? ', first tint' : ''}</span
+		>
 	</figcaption>
 </figure>

@@ -11,7 +11,7 @@
 	];
 </script>
 
-<nav class="flex gap-1 border-b border-steel-300 bg-steel-100 px-4 pt-1.5" aria-label="Order pages">
+<nav class="flex flex-wrap gap-x-1 border-b border-steel-300 bg-steel-100 px-4 pt-1.5" aria-label="Order pages">
 	{#each tabs as t (t.slug)}
 		{@const href = `/jobs/${jobId}/order${t.slug}`}
 		{@const on = page.url.pathname === href}

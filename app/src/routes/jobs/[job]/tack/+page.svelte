@@ -127,6 +127,7 @@
 		{/if}
 		<p class="mt-2 text-[13px] text-steel-600">
 			{TACK_SCHOOLS[rule.pattern].advice} Figures are common practice, no source: change them.
+			<a class="underline" href="/jobs/{desk.jobId}/order/watch">Watch a seam weld, and see how few tacks would hold it</a>.
 		</p>
 	</Panel>
 	{#if tack}

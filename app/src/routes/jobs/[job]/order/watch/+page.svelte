@@ -272,6 +272,7 @@
 								type="scatter"
 								options={{ scales: { x: axis(small, 6, false), y: axis(c.y, 5, true) } }}
 								data={{ datasets: c.d }}
+								xMax={scaleOf(seen[0].watched.lengthMm)}
 								label="{c.t}, {seen.map((s) => s.title).join(' and ')}"
 							/>
 						</div>
@@ -291,9 +292,9 @@
 						><tr class="border-b-2 border-steel-700 text-right">
 							<th scope="col" class="py-1 pr-4 text-left">Tacked</th><th scope="col" class="px-3">Tacks</th>
 							<th scope="col" class="px-3">Gap ahead, at most</th><th scope="col" class="px-3">Allowed</th>
-							<th scope="col" class="px-3">Hardest held</th><th scope="col" class="px-3 text-left">So</th><th scope="col"
-								><span class="sr-only">Take</span></th
-							>
+							<th scope="col" class="px-3">Hardest held</th><th scope="col" class="px-3">Most stretched</th><th scope="col" class="px-3 text-left"
+								>So</th
+							><th scope="col"><span class="sr-only">Take</span></th>
 						</tr></thead
 					>
 					<tbody>
@@ -304,8 +305,9 @@
 								<td class="tab px-3">{length(t.watched.gapRange[1], unit)}</td>
 								<td class="tab px-3">{length(t.watched.gapLimitMm, unit)}</td>
 								<td class="tab px-3">{Math.max(0, ...t.watched.tacks.map((k) => k.tensionMpa)).toFixed(0)} MPa</td>
+								<td class="tab px-3">{(100 * Math.max(0, ...t.watched.tacks.map((k) => k.strain))).toFixed(1)} %</td>
 								<td class="px-3 text-left"
-									>{t.isEnough ? 'enough' : t.watched.gapRange[1] > t.watched.gapLimitMm ? 'opens ahead of the arc' : 'a tack yields'}</td
+									>{t.isEnough ? 'enough' : t.watched.gapRange[1] > t.watched.gapLimitMm ? 'opens ahead of the arc' : 'a tack may crack'}</td
 								>
 								<td class="py-0.5"
 									>{#if desk.mayEdit && trials.doc === desk.doc}<Button size="xs" color="alternative" onclick={() => take(t)}>Use these</Button
