@@ -65,10 +65,9 @@ export interface HotMarch {
 	tacks: TackFate[];
 	/** °C, hottest that each node has been */
 	peak: Float64Array;
-	/** mm by node, plastic strain and stress by point, cold and let go */
+	/** mm by node, plastic strain by point, cold and let go */
 	u: Float64Array;
 	plastic: Float64Array;
-	stress: Float64Array;
 	/** mm at each station between the edges, cold; NaN where it was never joined */
 	joinedGap: Float64Array;
 	numerics: HotNumerics;
@@ -159,7 +158,6 @@ export function marchSeam(seam: HotSeam, options: HotOptions = {}): HotMarch {
 		peak,
 		u: sheets.u,
 		plastic: sheets.kept.plastic,
-		stress: sheets.stress,
 		joinedGap: Float64Array.from(links.all, (l, i) => (l.state === joined ? gaps[i] : NaN)),
 		numerics: {
 			unknowns: sheets.unknowns,

@@ -6,6 +6,7 @@ import { STILL_AIR } from '../heat/air';
 import { arcEnergy } from '../heat/arcEnergy';
 import { blocksOf } from '../holds';
 import { JOINTS } from '../joints';
+import { findMaterial } from '../materials/grades';
 import { Refusal } from '../refusal/refusal';
 import { responseInput } from '../response/forPlan';
 import { blockMetal, CONTACT_VALUES, poolWidth } from '../response/weldResponse';
@@ -110,24 +111,26 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 			mesh: { alongMm, stepS: alongMm / (2 * settings.speedMmPerS), firstMm: 1.5 }
 		},
 		poolMm: poolWidth(input),
-		notes: notesOf(plan, joint, own, settings)
+		notes: notesOf(plan, joint, own, settings, alongMm)
 	};
 }
 
 /** mm to each side of the seam that a bar is grooved under it, so that the root can melt (common practice, no source) */
 const GROOVE = 3;
+const END_MM = 0.1;
 /** mm of a tack that is tried and not planned */
 const TACK_MM = 6;
 
 /** The seam's runs, with the time that the welder is elsewhere or waits between them. */
 function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number): ArcRun[] {
-	const clamp = (v: number) => Math.min(lengthMm, Math.max(0, v));
+	// a seam's end is typed to a hundredth, its length is worked out: what lies a hair beyond it is the end
+	const onSeam = (v: number) => (Math.abs(v - lengthMm) < END_MM ? lengthMm : v);
 	let waitS = 0;
 	const out: ArcRun[] = [];
 	for (const run of plan.runs) {
 		waitS += run.waitBeforeS ?? 0;
 		if (own.includes(run)) {
-			out.push({ fromMm: clamp(run.fromMm), toMm: clamp(run.toMm), waitS: out.length ? waitS : 0 });
+			out.push({ fromMm: onSeam(run.fromMm), toMm: onSeam(run.toMm), waitS: out.length ? waitS : 0 });
 			waitS = 0;
 		} else waitS += Math.abs(run.toMm - run.fromMm) / settingsOf(plan, run).speedMmPerS;
 		waitS += BETWEEN_RUNS_S;
@@ -149,12 +152,20 @@ function changed(runs: ArcRun[], change: HotChange, lengthMm: number): ArcRun[] 
 	});
 }
 
-function notesOf(plan: PlanDocument, joint: Joint, own: readonly Run[], settings: WeldSettings): string[] {
+/** Cells above this are longer than the arc's own heat, mm. */
+const COARSE_MM = 6;
+
+export const groupOf = (plan: PlanDocument, part: string) => findMaterial(plan.parts.find((p) => p.id === part)!.material, plan.materials).group;
+
+function notesOf(plan: PlanDocument, joint: Joint, own: readonly Run[], settings: WeldSettings, alongMm: number): string[] {
 	const out = ['Flat and alone: no bow, no angle; the rest of the piece and its clamps are left out, so the edges are free.'];
 	if (blocksOf(plan).some((h) => h.joint === joint.id)) out.push(`A bar under it is taken to be grooved ${2 * GROOVE} mm wide below the root.`);
 	if (JOINTS[joint.type].isCorner) out.push('Its two sheets stand at a corner: they are laid flat, and what the corner holds is left out.');
 	if (isClosed(joint.a.path)) out.push('The seam is a ring: it is laid out straight, with two ends that the ring does not have.');
 	if (own.some((r) => settingsOf(plan, r) !== settings)) out.push('Its runs have settings of their own: those of the first are taken for all.');
+	if (alongMm > COARSE_MM) out.push(`A long seam: its cells are ${alongMm.toFixed(0)} mm, too coarse for more than a direction.`);
+	if ([joint.a, joint.b].some((side) => groupOf(plan, side.part) === 'carbon-steel'))
+		out.push('Carbon steel swells as it turns hard on cooling; that is not in it, so take its gap and closing as a direction only.');
 	if (settings.current === 'pulsed') out.push('Pulsed current counts as its mean.');
 	return out;
 }

@@ -102,19 +102,21 @@ export function runsOf(m: HotMarch, s: HotStations = stationsOf(m)): HotRunResul
 		let [gapAheadMm, gapAheadAtMm] = [0, NaN];
 		for (const moment of m.moments) {
 			if (moment.run !== k) continue;
-			const gap = gapAhead(m, moment, Math.sign(run.toMm - run.fromMm), to, from);
+			const gap = gapAhead(m, moment);
 			if (gap > gapAheadMm) [gapAheadMm, gapAheadAtMm] = [gap, moment.arcMm!];
 		}
 		return { forceN: meanOver(s.middles, s.forceN, from, to), closingMm: meanOver(s.at, s.closingMm, from, to), gapAheadMm, gapAheadAtMm };
 	});
 }
 
-/** mm, the largest gap that this run is still to meet within AHEAD_MM of the arc. */
-function gapAhead({ grid }: HotMarch, moment: HotMoment, way: number, to: number, from: number): number {
+/** mm, the widest gap within AHEAD_MM of the arc that the run in hand is still to meet. */
+export function gapAhead({ grid, seam }: HotMarch, moment: HotMoment): number {
+	const run = seam.runs[moment.run];
+	const way = Math.sign(run.toMm - run.fromMm);
 	let most = 0;
 	grid.x.forEach((x, i) => {
 		const ahead = (x - moment.arcMm!) * way;
-		if (ahead >= AHEAD_MM[0] && ahead <= AHEAD_MM[1] && x >= from - 1e-6 && x <= to + 1e-6) most = Math.max(most, moment.gap[i]);
+		if (ahead >= AHEAD_MM[0] && ahead <= AHEAD_MM[1] && (run.toMm - x) * way >= -1e-6) most = Math.max(most, moment.gap[i]);
 	});
 	return most;
 }

@@ -35,7 +35,7 @@ export class Sheets {
 	readonly kept: Strains;
 	readonly next: Strains;
 	/** MPa: along, across, shear by point, of the state last worked out */
-	readonly stress: Float64Array;
+	private readonly stress: Float64Array;
 	rounds = 0;
 	looks = 0;
 	/** largest force out of balance, N, of the state last worked out */

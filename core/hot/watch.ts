@@ -5,11 +5,11 @@
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { PlanDocument } from '../document/schema';
 import { formatLength, type LengthUnit } from '../units/length';
-import { findMaterial, type MaterialGroup } from '../materials/grades';
+import type { MaterialGroup } from '../materials/grades';
 import { marchSeam, type HotMarch } from './march';
 import { VISCOSITY } from './metal';
-import { evenTacks, hotSeamOf, type HotChange } from './ofPlan';
-import { meanOver, runsOf, stationsOf, type HotRunResult } from './results';
+import { evenTacks, groupOf, hotSeamOf, type HotChange } from './ofPlan';
+import { gapAhead, meanOver, runsOf, stationsOf, type HotRunResult } from './results';
 
 /** A gap ahead of the arc above this share of the sheet is trouble for a fused seam (common practice, no source). */
 const GAP_SHARE = 0.1;
@@ -45,7 +45,6 @@ export interface Watched {
 	y: Float64Array;
 	/** row of the seam on the first sheet; 0 where there is no second: its mirror image is meant */
 	seamRow: number;
-	thicknessMm: number;
 	/** stainless: heat leaves a tint */
 	isTinted: boolean;
 	runs: HotRunResult[];
@@ -117,7 +116,6 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 		x: m.grid.x,
 		y: m.grid.y,
 		seamRow: m.grid.seamRow,
-		thicknessMm,
 		isTinted: materialsOf(plan, joint).some((g) => g === 'austenitic' || g === 'duplex'),
 		runs,
 		gapMm: worst.gapAheadMm,
@@ -134,7 +132,7 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 			isUseless: t.isMelted && t.livedMm < USELESS_MM,
 			mayBreak: t.strain > breaksAt
 		})),
-		ahead: aheadOf(m),
+		ahead: m.moments.flatMap((x) => (x.arcMm === null ? [] : [{ run: x.run, arcMm: x.arcMm, gapMm: gapAhead(m, x) }])),
 		stations: { at: s.at, closingMm: s.closingMm, middles: s.middles, forceN: s.forceN },
 		film: filmed ? filmOf(m) : [],
 		notes,
@@ -143,21 +141,6 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 }
 
 const worstGap = (runs: readonly HotRunResult[]): HotRunResult => runs.reduce((a, b) => (b.gapAheadMm > a.gapAheadMm ? b : a));
-
-/** mm at the far end of what is still open, by where the arc stands: the widest within reach ahead of it. */
-function aheadOf(m: HotMarch): Watched['ahead'] {
-	return m.moments.flatMap((moment) => {
-		if (moment.arcMm === null) return [];
-		const run = m.seam.runs[moment.run];
-		const way = Math.sign(run.toMm - run.fromMm);
-		let gapMm = 0;
-		m.grid.x.forEach((x, i) => {
-			const ahead = (x - moment.arcMm!) * way;
-			if (ahead >= 8 && ahead <= 60 && (run.toMm - x) * way >= -1e-6) gapMm = Math.max(gapMm, moment.gap[i]);
-		});
-		return [{ run: moment.run, arcMm: moment.arcMm, gapMm }];
-	});
-}
 
 function filmOf(m: HotMarch): FilmPicture[] {
 	const every = Math.max(1, Math.round(m.fields.length / PICTURES));
@@ -207,12 +190,13 @@ const MOST_NAMED = 3;
 
 const materialsOf = (plan: PlanDocument, jointId: string): MaterialGroup[] => {
 	const joint = plan.joints.find((j) => j.id === jointId)!;
-	return [joint.a, joint.b].map((side) => findMaterial(plan.parts.find((p) => p.id === side.part)!.material, plan.materials).group);
+	return [joint.a, joint.b].map((side) => groupOf(plan, side.part));
 };
 
 /** Ways to tack that the advisor tries on a seam, fewest first. */
 export interface TackTrial {
-	name: string;
+	/** mm at most between two; 0: the two ends only */
+	spacingMm: number;
 	tacks: number[];
 	watched: Watched;
 	isEnough: boolean;
@@ -234,7 +218,7 @@ export function adviseTacks(plan: PlanDocument, joint: string, tell: (trial: Tac
 	for (const [i, { spacing, tacks }] of trials.entries()) {
 		const watched = watchSeam(plan, joint, { tacks }, { ...options, isFilmed: false, onShare: (p) => options.onShare?.((i + p) / trials.length) });
 		const isEnough = watched.gapRange[1] <= watched.gapLimitMm && !watched.tacks.some((t) => t.mayBreak);
-		tell({ name: spacing ? `every ${spacing} mm` : 'both ends', tacks, watched, isEnough });
+		tell({ spacingMm: spacing, tacks, watched, isEnough });
 		if (isEnough) break;
 	}
 	options.onShare?.(1);

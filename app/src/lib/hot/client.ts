@@ -3,7 +3,8 @@ import { proxy, wrap, type Remote } from 'comlink';
 import type { PlanDocument } from '$core/document/schema';
 import type { HotChange } from '$core/hot/ofPlan';
 import type { TackTrial, Watched } from '$core/hot/watch';
-import type { HotApi, Outcome } from './protocol';
+import type { Outcome } from '$lib/in-worker';
+import type { HotApi } from './protocol';
 
 const MOST_KEPT = 12;
 

@@ -2,8 +2,7 @@
 import type { HotChange } from '$core/hot/ofPlan';
 import type { TackTrial, Watched } from '$core/hot/watch';
 import type { PlanDocument } from '$core/document/schema';
-
-export type Outcome<T> = { ok: true; data: T } | { ok: false; message: string };
+import type { Outcome } from '$lib/in-worker';
 
 export interface HotApi {
 	watch(plan: PlanDocument, joint: string, change: HotChange, share: (p: number) => void): Outcome<Watched>;

@@ -4,14 +4,14 @@ import { ForecastCache } from '$core/forecast/analysis';
 import { comparePlans } from '$core/forecast/compare';
 import { finalForecast } from '$core/forecast/finalForecast';
 import { forecast } from '$core/forecast/forecast';
-import { isRefusal } from '$core/refusal/refusal';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { whatWaitingBuys } from '$core/estimate/waiting';
 import { positionsOf } from '$core/layout/positions';
 import { planOf } from '$core/reading/readPlan';
 import { nodeAt } from '$core/shell/model';
-import type { Geometry, Outcome, QuickApi } from './protocol';
+import { guarded as orRefused, percents, type Outcome } from '$lib/in-worker';
+import type { Geometry, QuickApi } from './protocol';
 
 const kernel = kernelFactory(WebAssembly);
 const cache = new ForecastCache(kernel);
@@ -20,15 +20,8 @@ let newest = 0;
 /** Lets a newer question in: what is left of an older one is not worth its time then. */
 const turn = () => new Promise<void>((resolve) => setTimeout(resolve));
 
-function guarded<T>(work: () => T): Outcome<T> {
-	try {
-		return { ok: true, data: work() };
-	} catch (e) {
-		if (isRefusal(e)) return { ok: false, message: e.message };
-		console.error(e);
-		return { ok: false, message: 'The forecast failed on this plan. Undo the last change, or send the job file to whoever looks after Sarta.' };
-	}
-}
+const SORRY = 'The forecast failed on this plan. Undo the last change, or send the job file to whoever looks after Sarta.';
+const guarded = <T>(work: () => T): Outcome<T> => orRefused(work, SORRY);
 
 const api: QuickApi = {
 	geometry(plan) {
@@ -89,15 +82,5 @@ const api: QuickApi = {
 		return out.ok ? transfer(out, [out.data.shape.buffer, ...(out.data.other ? [out.data.other.buffer] : [])]) : out;
 	}
 };
-
-/** A message each percent is plenty. */
-function percents(progress: (share: number) => void) {
-	let told = -1;
-	return (p: number) => {
-		if (Math.floor(p * 100) <= told) return;
-		told = Math.floor(p * 100);
-		progress(p);
-	};
-}
 
 expose(api);

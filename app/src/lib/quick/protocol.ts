@@ -5,6 +5,7 @@ import type { ShopFactors } from '$core/factors/factors';
 import type { WaitingRow } from '$core/estimate/waiting';
 import type { Up } from '$core/layout/positions';
 import type { PlanDocument } from '$core/document/schema';
+import type { Outcome } from '$lib/in-worker';
 
 export interface SeamLine {
 	joint: string;
@@ -31,7 +32,6 @@ export interface Geometry {
 }
 
 /** Errors cross as data: a worker's error objects lose their class on the way. */
-export type Outcome<T> = { ok: true; data: T } | { ok: false; message: string };
 
 export interface QuickApi {
 	geometry(plan: PlanDocument): Outcome<Geometry>;

@@ -28,8 +28,8 @@
 		back3: { name: 'back-stepped in three', change: () => ({ runs: 3 }) },
 		back6: { name: 'back-stepped in six', change: () => ({ runs: 6 }) },
 		ends: { name: 'tacked at both ends only', change: (L: number) => ({ tacks: evenTacks(L, 0) }) },
-		every75: { name: 'tacked every 75 mm', change: (L: number) => ({ tacks: evenTacks(L, 75) }) },
-		every20: { name: 'tacked every 20 mm', change: (L: number) => ({ tacks: evenTacks(L, 20) }) },
+		every75: { name: 'tacked every 75 mm (3 in)', change: (L: number) => ({ tacks: evenTacks(L, 75) }) },
+		every20: { name: 'tacked every 20 mm (0.8 in)', change: (L: number) => ({ tacks: evenTacks(L, 20) }) },
 		less: { name: 'with 0.8 of the heat', change: () => ({ heat: 0.8 }) },
 		more: { name: 'with 1.25 times the heat', change: () => ({ heat: 1.25 }) },
 		noBar: { name: 'without its bar', change: () => ({ noBar: true }) }
@@ -103,6 +103,7 @@
 			trials = undefined;
 		}
 	}
+	const spacing = (t: TackTrial) => (t.spacingMm ? `every ${length(t.spacingMm, unit, 0)} at most` : 'both ends');
 	function stop() {
 		asked++;
 		client.end();
@@ -111,7 +112,7 @@
 	/** The trial's tacks in place of the seam's own: a planner's change like any other, to be undone like any other. */
 	function take(t: TackTrial) {
 		const at = trials!.joint;
-		desk.change(`tacks of ${trials!.name}: ${t.name}`, (d) => {
+		desk.change(`tacks of ${trials!.name}: ${spacing(t)}`, (d) => {
 			const own = d.tacks.filter((x) => x.joint === at);
 			const first = d.tacks.findIndex((x) => x.joint === at);
 			const like = own[0] ?? { lengthMm: 6, stage: 2, fusionOnly: true };
@@ -298,9 +299,9 @@
 						</tr></thead
 					>
 					<tbody>
-						{#each trials.list as t (t.name)}
+						{#each trials.list as t (t.spacingMm)}
 							<tr class="border-b border-steel-200 text-right {t.isEnough ? 'bg-straw-50 font-semibold' : ''}">
-								<th scope="row" class="py-1 pr-4 text-left font-normal">{t.name}</th>
+								<th scope="row" class="py-1 pr-4 text-left font-normal">{spacing(t)}</th>
 								<td class="tab px-3">{t.tacks.length}</td>
 								<td class="tab px-3">{length(t.watched.gapRange[1], unit)}</td>
 								<td class="tab px-3">{length(t.watched.gapLimitMm, unit)}</td>
