@@ -14,6 +14,8 @@ export class ReplanWatch extends TaskWatch<Partial> {
 	isTaking = $state(false);
 	/** one id a way: pressing twice takes it over once */
 	private readonly ids: Record<string, string> = {};
+	/** an answer to an older question is not shown under a newer one */
+	private asked = 0;
 
 	constructor(private readonly piece: string) {
 		super();
@@ -25,15 +27,15 @@ export class ReplanWatch extends TaskWatch<Partial> {
 	async ask() {
 		this.message = '';
 		this.found = undefined;
-		void this.askFirst();
+		void this.askFirst(++this.asked);
 		const r = await call<{ task: TaskState<Partial> }>('POST', `/api/pieces/${this.piece}/replan`);
 		if (!r.ok) return void (this.message = r.refusal.message);
 		await this.watch(r.data.task);
 	}
 	/** Where it ends as planned, without waiting for a worker. What the task says is better, and stays. */
-	private async askFirst() {
+	private async askFirst(mine: number) {
 		const r = await call<{ replan: Replan }>('GET', `/api/pieces/${this.piece}/replan`);
-		if (r.ok) this.found ??= r.data.replan;
+		if (r.ok && mine === this.asked) this.found ??= r.data.replan;
 	}
 	/** @returns whether the piece goes on by it */
 	async take(way: string): Promise<boolean> {

@@ -3,6 +3,7 @@
 	import { page } from '$app/state';
 	import { isFirstTimeRight } from '$core/corrections/summary';
 	import { JOINT_TYPES, PIECE_WORDS } from '$core/document/words';
+	import { JOINTS } from '$core/joints';
 	import { WAY_WORDS, type WayKind } from '$core/weldout/afterwards';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { length } from '$lib/units';
@@ -67,7 +68,7 @@
 				</div>
 				<div>
 					<Label for="l-joint" class="mb-1">Joint</Label><select id="l-joint" name="joint" class={box} value={a.joint ?? ''}
-						><option value="">any</option>{#each JOINT_TYPES as j (j)}<option>{j}</option>{/each}</select
+						><option value="">any</option>{#each JOINT_TYPES as j (j)}<option value={j}>{JOINTS[j].name}</option>{/each}</select
 					>
 				</div>
 				<div>
