@@ -24,6 +24,7 @@ export default defineConfig({
 				study: 'bench/study.ts',
 				convergence: 'bench/convergence.ts',
 				coupons: 'bench/coupons/main.ts',
+				'hot-study': 'bench/hotStudy.ts',
 				'hot-pair': 'bench/hotPair.ts',
 				'bar-table': 'bench/barTable.ts',
 				migrate: 'store/migrate.ts',

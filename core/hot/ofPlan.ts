@@ -83,7 +83,7 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 		seam: {
 			lengthMm,
 			sheets: isAlike ? [a] : [a, b],
-			heat: arcEnergy(settings).netHeat * (change.heat ?? 1),
+			heat: arcEnergy(atHeat(settings, change.heat ?? 1)).netHeat,
 			speed: settings.speedMmPerS,
 			runs: changed(runsOf(plan, own, lengthMm), change, lengthMm),
 			tacks,
@@ -110,10 +110,17 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 			arc: ORDINARY_ARC,
 			mesh: { alongMm, stepS: alongMm / (2 * settings.speedMmPerS), firstMm: 1.5 }
 		},
-		poolMm: poolWidth(input),
+		poolMm: poolWidth({ ...input, settings: atHeat(settings, change.heat ?? 1) }),
 		notes: notesOf(plan, joint, own, settings, alongMm)
 	};
 }
+
+/** The same settings with so many times the current: its heat goes with it. */
+const atHeat = (s: WeldSettings, times: number): WeldSettings => ({
+	...s,
+	ampsA: s.ampsA * times,
+	backgroundA: s.backgroundA === undefined ? undefined : s.backgroundA * times
+});
 
 /** mm to each side of the seam that a bar is grooved under it, so that the root can melt (common practice, no source) */
 const GROOVE = 3;
@@ -163,6 +170,7 @@ function notesOf(plan: PlanDocument, joint: Joint, own: readonly Run[], settings
 	if (JOINTS[joint.type].isCorner) out.push('Its two sheets stand at a corner: they are laid flat, and what the corner holds is left out.');
 	if (isClosed(joint.a.path)) out.push('The seam is a ring: it is laid out straight, with two ends that the ring does not have.');
 	if (own.some((r) => settingsOf(plan, r) !== settings)) out.push('Its runs have settings of their own: those of the first are taken for all.');
+	if (joint.penetration !== 'full') out.push('The weld does not go through: the heat is taken as even through the sheet all the same.');
 	if (alongMm > COARSE_MM) out.push(`A long seam: its cells are ${alongMm.toFixed(0)} mm, too coarse for more than a direction.`);
 	if ([joint.a, joint.b].some((side) => groupOf(plan, side.part) === 'carbon-steel'))
 		out.push('Carbon steel swells as it turns hard on cooling; that is not in it, so take its gap and closing as a direction only.');

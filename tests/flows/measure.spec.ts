@@ -108,6 +108,16 @@ test('a piece that is out: a slip asked about, put right on a phone, read again,
 	await page.getByLabel('How it is read').selectOption('dial-line');
 	await page.getByRole('button', { name: 'One more' }).click();
 	await expect(page.locator('input[id^="cell-"]')).toHaveCount(8);
+	// with large keys, one hand
+	await page.getByRole('button', { name: 'Large keys' }).click();
+	const keys = page.getByRole('group', { name: 'Large keys' });
+	await page.locator('#cell-0').focus();
+	for (const k of ['0', 'Next', '0', 'point', '3', 'Take the last one back', '2', 'The other sign', 'Next'])
+		await keys.getByRole('button', { name: k, exact: true }).click();
+	await expect(page.locator('#cell-1')).toHaveValue('-0.2');
+	await expect(page.locator('#cell-2')).toBeFocused();
+	expect((await keys.getByRole('button', { name: 'Next' }).boundingBox())!.height).toBeGreaterThanOrEqual(56);
+	await page.getByRole('button', { name: 'Large keys' }).click();
 	for (const [i, v] of [0, 0.2, 0.3, 0.4, 0.4, 0.3, 0.1, 0].entries()) await page.locator(`#cell-${i}`).fill(String(v));
 	await page.getByRole('button', { name: 'Keep this reading' }).click();
 	await expect(page.getByText('inside', { exact: true })).toBeVisible();

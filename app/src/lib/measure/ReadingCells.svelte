@@ -1,7 +1,9 @@
 <script lang="ts">
 	/** Where readings are typed: a cell a place, as many as the method has or a person chooses; coordinates pasted as a file gives them. */
+	import { onMount } from 'svelte';
 	import { Label } from 'flowbite-svelte';
 	import type { Cells } from './cells';
+	import Keypad from './Keypad.svelte';
 
 	interface Props {
 		cells: Cells;
@@ -18,11 +20,21 @@
 	}
 	let { cells, text, onset, onall, onenter, onat, bad }: Props = $props();
 	const chosen = $derived(cells.chosen);
+	/** kept on this device: who reads with gloves does so tomorrow too */
+	let isLarge = $state(false);
+	let hand = $state(0);
+	onMount(() => (isLarge = localStorage.getItem(LARGE) === 'yes'));
+	function large(on: boolean) {
+		isLarge = on;
+		localStorage.setItem(LARGE, on ? 'yes' : 'no');
+	}
+	const inHand = $derived(Math.min(hand, text.length - 1));
 	const step = $derived(cells.isPoints ? 3 : 1);
 	const count = $derived(text.length);
 	const resize = (to: number) => onall(Array.from({ length: to }, (_, i) => text[i] ?? ''));
 	/** of a long row on a phone: its number alone, the rest for who listens */
 	const shortOf = (label: string) => (cells.columns > 3 ? label.split(':')[0] : label);
+	const LARGE = 'sarta-large-keys';
 	let pasted = $state('');
 	let told = $state('');
 	/** One point a line, three numbers each; what else stands in a file's lines is told and not taken. */
@@ -73,12 +85,15 @@
 			><input
 				id="cell-{i}"
 				type="text"
-				inputmode="decimal"
+				inputmode={isLarge ? 'none' : cells.lengths === 'in' ? 'text' : 'decimal'}
 				autocomplete="off"
 				class="tab min-h-11 w-full rounded-sm border border-steel-400 px-2 py-1.5 text-lg {bad === i ? 'border-plum-600' : ''}"
 				value={text[i]}
 				aria-invalid={bad === i ? 'true' : undefined}
-				onfocus={() => onat(i)}
+				onfocus={() => {
+					hand = i;
+					onat(i);
+				}}
 				oninput={(e) => onset(i, e.currentTarget.value)}
 				onkeydown={(e) => {
 					if (e.key !== 'Enter') return;
@@ -89,6 +104,21 @@
 		</div>
 	{/each}
 </div>
+{#if isLarge && !cells.isPoints}
+	<Keypad
+		label={cells.labels[inHand]}
+		text={text[inHand] ?? ''}
+		isLast={inHand === text.length - 1}
+		onset={(value) => onset(inHand, value)}
+		onnext={() => onenter(inHand)}
+	/>
+{/if}
+{#if !cells.isPoints}<button
+		type="button"
+		class="mt-2 min-h-9 rounded-sm border border-steel-400 px-3 text-sm"
+		aria-pressed={isLarge}
+		onclick={() => large(!isLarge)}>Large keys</button
+	>{/if}
 {#if chosen}
 	<div class="mt-2 flex items-center gap-2 text-sm">
 		<span class="tab">{count / step} {cells.isPoints ? 'points' : count === 1 ? 'place' : 'places'}</span>

@@ -13,7 +13,7 @@
 	import { WARM_C } from '$core/weldout/handOver';
 	import { call, type Refusal } from '$lib/call';
 	import { ReadingDraft } from '$lib/measure/draft.svelte';
-	import { cellsOf, usualCount } from '$lib/measure/cells';
+	import { cellsOf, readCell, usualCount } from '$lib/measure/cells';
 	import FeatureState from '$lib/measure/FeatureState.svelte';
 	import ReadingCells from '$lib/measure/ReadingCells.svelte';
 	import { deviceName, DeviceWatch } from '$lib/bench/devices.svelte';
@@ -71,8 +71,13 @@
 	);
 	const cells = $derived(feature && cellsOf(feature.method, feature.context, current.length, unit));
 	const factorOf = (i: number) => (cells?.units[i] === 'mm' && unit === 'in' ? MM_PER_INCH : 1);
-	const numbers = $derived(current.map((c, i) => (c.trim() === '' ? NaN : Number(c.trim().replace(',', '.')) * factorOf(i))));
-	const bad = $derived(current.findIndex((c, i) => c.trim() !== '' && !Number.isFinite(numbers[i])));
+	const readings = $derived(current.map((c, i) => (c.trim() === '' ? undefined : readCell(c, cells?.units[i] ?? 'mm', unit))));
+	const numbers = $derived(readings.map((r) => (r && 'value' in r ? r.value : NaN)));
+	const bad = $derived(readings.findIndex((r) => r && 'wrong' in r));
+	const wrong = $derived.by(() => {
+		const r = readings[bad];
+		return r && 'wrong' in r ? r.wrong : '';
+	});
 	const worked = $derived.by((): { value?: Evaluated; refused?: string } => {
 		if (!feature || numbers.some((n) => !Number.isFinite(n))) return {};
 		try {
@@ -277,7 +282,7 @@
 								onat={(i) => (at = i)}
 							/>{/if}
 						{#if heard}<p class="mt-1 text-sm" role="status">{heard}</p>{/if}
-						{#if bad >= 0}<p class="mt-1 text-sm text-plum-700">{cells?.labels[bad]}: “{current[bad]}” is not a number.</p>{/if}
+						{#if bad >= 0}<p class="mt-1 text-sm text-plum-700">{cells?.labels[bad]}: {wrong}</p>{/if}
 						<div class="mt-3 min-h-16">
 							{#if preview}<p>
 									<span class="tab text-[24px] font-semibold">{quantity(preview.value, preview.unit, unit)}</span>
