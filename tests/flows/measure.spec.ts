@@ -116,6 +116,7 @@ test('a piece that is out: a slip asked about, put right on a phone, read again,
 		await keys.getByRole('button', { name: k, exact: true }).click();
 	await expect(page.locator('#cell-1')).toHaveValue('-0.2');
 	await expect(page.locator('#cell-2')).toBeFocused();
+	await accessible(page, 'large keys');
 	expect((await keys.getByRole('button', { name: 'Next' }).boundingBox())!.height).toBeGreaterThanOrEqual(56);
 	await page.getByRole('button', { name: 'Large keys' }).click();
 	for (const [i, v] of [0, 0.2, 0.3, 0.4, 0.4, 0.3, 0.1, 0].entries()) await page.locator(`#cell-${i}`).fill(String(v));

@@ -12,7 +12,8 @@
 	const KEYS = ['7', '8', '9', '4', '5', '6', '1', '2', '3', '0', '.', '/'] as const;
 	const NAMES: Partial<Record<string, string>> = { '.': 'point', '/': 'over' };
 	const turn = () => onset(text.startsWith('-') ? text.slice(1) : `-${text}`);
-	const key = 'tab min-h-14 rounded-sm border border-steel-400 bg-steel-100 text-xl active:bg-steel-300';
+	const shape = 'tab min-h-14 rounded-sm border border-steel-400 text-xl';
+	const key = `${shape} bg-steel-100 active:bg-steel-300`;
 </script>
 
 <div class="mt-2 max-w-[420px]" role="group" aria-label="Large keys">
@@ -28,7 +29,7 @@
 					class={key}
 					aria-label="space, between a whole and a fraction"
 					onclick={() => onset(`${text} `)}>␣</button
-				>{:else if i === 11}<button type="button" class="{key} bg-primary-600 text-white active:bg-primary-800" onclick={onnext}
+				>{:else if i === 11}<button type="button" class="{shape} bg-primary-600 text-white active:bg-primary-800" onclick={onnext}
 					>{isLast ? 'Keep' : 'Next'}</button
 				>{/if}
 		{/each}
