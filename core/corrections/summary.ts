@@ -46,14 +46,18 @@ export function summaryOf(plan: PlanDocument, log: readonly Line[], readings: re
 			...(before === undefined || after === undefined ? {} : { gave: Math.abs(before) - Math.abs(after) })
 		})),
 		waitS: waited(lines),
-		reworkMin: lines.reduce((sum, l) => sum + (isRework(l) ? (l.data?.minutes ?? 0) : 0), 0),
+		reworkMin: reworkMinutes(lines),
 		welders: [...welders].map(([id, n]) => ({ id, name: n })),
 		joints: [...new Set(plan.joints.filter((j) => !j.stock).map((j) => j.type))]
 	};
 }
 
-const isRework = (l: LogLine) =>
-	l.kind === 'problem-closed' || (l.kind === 'happened' && (l.data?.what === 'corrected' || l.data?.what === 'surface'));
+type Spent = Pick<LogLine, 'kind' | 'data'>;
+
+/** Minutes that were typed with what was put right, repaired and polished; of lines that stand. */
+export const reworkMinutes = (lines: readonly Spent[]): number => lines.reduce((sum, l) => sum + (isRework(l) ? (l.data?.minutes ?? 0) : 0), 0);
+
+const isRework = (l: Spent) => l.kind === 'problem-closed' || (l.kind === 'happened' && (l.data?.what === 'corrected' || l.data?.what === 'surface'));
 
 function waited(lines: readonly LogLine[]): number {
 	return lines.reduce((sum, l) => {

@@ -141,6 +141,7 @@ test('a piece that is out: a slip asked about, put right on a phone, read again,
 
 	await page.setViewportSize({ width: 1280, height: 800 });
 	await page.goto(`/jobs/${job}/hand-over`);
+	await expect(page.getByText('Rework so far: 8 min.')).toBeVisible();
 	await page.getByRole('button', { name: 'Leak test' }).click();
 	await page.locator('#h-leak').selectOption('tight');
 	await page.getByRole('button', { name: 'Log it' }).click();

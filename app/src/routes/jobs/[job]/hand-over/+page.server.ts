@@ -8,6 +8,7 @@ import { shopAtBench } from '$lib/server/shopAtBench';
 import { inUse } from '$store/registers';
 import { benchPlanOf } from '$lib/server/compute';
 import { photographTitle, pieceInHand } from '$lib/server/piece';
+import { reworkMinutes } from '$core/corrections/summary';
 import { standing } from '$core/weldout/logbook';
 import { eventsOf, handOverOf, measurementsOf, signatureOf } from '$store/bench';
 import { getDb } from '$store/database';
@@ -22,10 +23,17 @@ const NOT_BEGUN = {
 	decision: 'as-read' as Decision,
 	problems: [],
 	photographs: [],
+	rework: { minutes: 0, cost: null as number | null },
 	looked: [] as { id: string; words: string; note: string | null; person: string; happenedAt: Date }[],
 	view: null as null | { plan: PlanDocument; shop: ShopAtBench },
 	results: []
 };
+
+/** What has been put right so far took this long, and cost this much where the quote says what an hour costs. */
+function reworkOf(lines: Parameters<typeof reworkMinutes>[0], plan: PlanDocument): { minutes: number; cost: number | null } {
+	const minutes = reworkMinutes(lines);
+	return { minutes, cost: plan.quote?.hourRate === undefined ? null : (minutes / 60) * plan.quote.hourRate };
+}
 
 export const load = async ({ url, parent, depends, locals }) => {
 	depends('sarta:bench');
@@ -72,6 +80,7 @@ export const load = async ({ url, parent, depends, locals }) => {
 						: null
 				};
 			}),
+		rework: reworkOf(standing(events), plan),
 		looked: standing(events).flatMap((e) =>
 			e.kind === 'happened' && e.data?.what && (LOOKED.includes(e.data.what) || e.data.what === 'corrected')
 				? [{ id: e.clientId, words: dataWords(e.data, plan, mm), note: e.note, person: e.person, happenedAt: e.happenedAt }]

@@ -200,6 +200,11 @@
 							</p>
 						</details>
 					{/if}
+					{#if data.rework.minutes}<p class="mt-2 text-sm">
+							Rework so far: <span class="tab">{data.rework.minutes} min</span>{#if data.rework.cost !== null}, <span class="tab"
+									>{data.rework.cost.toFixed(2)}</span
+								> at what the quote says an hour costs{/if}.
+						</p>{/if}
 					<p class="mt-2 text-sm"><a class="text-primary-700 underline" href="/jobs/{data.job.id}/put-right?piece={data.piece.id}">Put right</a></p>
 				{/if}
 				{#if data.photographs.length}<h3 class="mt-4 mb-2 text-[15px]">Photographs</h3>
