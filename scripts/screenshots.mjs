@@ -56,6 +56,14 @@ const VIEWS = {
 			await desk.getByRole('button', { name: 'Search again' }).waitFor({ timeout: 600_000 });
 		}
 	],
+	watch: [
+		`${TROUGH}/order/watch`,
+		ready,
+		() => desk.getByLabel('Beside it').selectOption('ends'),
+		() => desk.getByRole('button', { name: 'Watch it weld' }).click(),
+		() => desk.getByRole('button', { name: 'Pause' }).waitFor({ timeout: 120_000 }),
+		() => desk.getByLabel('Place in the film, from the first arc to cold').fill('0.4')
+	],
 	forecast: [`${TROUGH}/forecast`, ready, () => desk.getByText('Final shape; bands hold 90 %.').waitFor({ timeout: 120_000 }), drawn],
 	measure: [
 		`${TUB}/measure`,
@@ -66,7 +74,6 @@ const VIEWS = {
 	'hand-over': [`${PAN}/hand-over`],
 	library: ['/library'],
 	'bench-board': ['/bench'],
-	calculators: ['/calculators/diagonals'],
 	'put-right': [`${TUB}/put-right`, () => desk.getByText('Done: enter it').first().waitFor()],
 	logbook: ['/logbook']
 };

@@ -143,7 +143,7 @@ describe('a short pair by a general solver, same rectangles and temperatures (ke
 		published({
 			...row,
 			id: `hot-ccx-force-${id}`,
-			case: 'Moving arc, pair of 80 x 40 x 1.5: pull',
+			case: `Moving arc, pair of 80 x 40 x 1.5, ${id} cells: pull`,
 			expected: KEPT[id].forceKn,
 			got: forceKn,
 			unit: 'kN'
@@ -151,7 +151,7 @@ describe('a short pair by a general solver, same rectangles and temperatures (ke
 		published({
 			...row,
 			id: `hot-ccx-closing-${id}`,
-			case: 'Moving arc, pair of 80 x 40 x 1.5: closing',
+			case: `Moving arc, pair of 80 x 40 x 1.5, ${id} cells: closing`,
 			expected: KEPT[id].closingMm,
 			got: meanOver(s.at, s.closingMm, ...MIDDLE),
 			unit: 'mm'
