@@ -58,7 +58,6 @@ const VIEWS = {
 	],
 	watch: [
 		`${TROUGH}/order/watch`,
-		ready,
 		() => desk.getByLabel('Beside it').selectOption('ends'),
 		() => desk.getByRole('button', { name: 'Watch it weld' }).click(),
 		() => desk.getByRole('button', { name: 'Pause' }).waitFor({ timeout: 120_000 }),
