@@ -126,7 +126,7 @@ const atHeat = (s: WeldSettings, times: number): WeldSettings => ({
 const GROOVE = 3;
 const END_MM = 0.1;
 /** mm of a tack that is tried and not planned */
-const TACK_MM = 6;
+export const TACK_MM = 6;
 
 /** The seam's runs, with the time that the welder is elsewhere or waits between them. */
 function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number): ArcRun[] {

@@ -89,7 +89,7 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 	const { seam, notes, poolMm } = hotSeamOf(plan, joint, change);
 	const filmed = options.isFilmed ?? true;
 	const share = (from: number, to: number) => (p: number) => options.onShare?.(from + (to - from) * p);
-	const m = marchSeam(seam, { kernel: options.kernel, onStep: share(0, filmed ? 0.4 : 0.34), fieldEvery: filmed ? 1 : undefined });
+	const m = marchSeam(seam, { kernel: options.kernel, onStep: share(0, 0.4), fieldEvery: filmed ? 1 : undefined });
 	const s = stationsOf(m);
 	const runs = runsOf(m, s);
 	const worst = worstGap(runs);

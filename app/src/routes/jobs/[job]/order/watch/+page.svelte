@@ -1,7 +1,7 @@
 <script lang="ts">
 	/** One seam watched while it is welded, as planned and otherwise; and how few tacks would hold it. */
 	import { onDestroy } from 'svelte';
-	import type { HotChange } from '$core/hot/ofPlan';
+	import { evenTacks, TACK_MM, type HotChange } from '$core/hot/ofPlan';
 	import { saidOf, type TackTrial, type Watched } from '$core/hot/watch';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { HotClient } from '$lib/hot/client';
@@ -12,7 +12,6 @@
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import { length } from '$lib/units';
-	import { evenTacks } from '$core/hot/ofPlan';
 	import { Button } from 'flowbite-svelte';
 
 	let { data } = $props();
@@ -115,7 +114,8 @@
 		desk.change(`tacks of ${trials!.name}: ${spacing(t)}`, (d) => {
 			const own = d.tacks.filter((x) => x.joint === at);
 			const first = d.tacks.findIndex((x) => x.joint === at);
-			const like = own[0] ?? { lengthMm: 6, stage: 2, fusionOnly: true };
+			// as long as they were tried, otherwise like the seam's own
+			const like = { ...(own[0] ?? { stage: 2, fusionOnly: true }), lengthMm: TACK_MM };
 			const made = t.tacks.map((stationMm, i) => ({ ...like, id: `t-${at}-hot-${i}`, joint: at, stationMm: Math.round(stationMm * 10) / 10 }));
 			const rest = d.tacks.filter((x) => x.joint !== at);
 			const before = first < 0 ? rest.length : d.tacks.slice(0, first).filter((x) => x.joint !== at).length;
