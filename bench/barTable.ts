@@ -1,6 +1,6 @@
 /**
- * `npm run bar-table`: what a bar leaves of the pull, by the moving-arc model, over the same by the section held flat, for the places of
- * core/response/barTable.ts. Printed as the table stands there; two minutes on this machine.
+ * `npm run bar-table`: what a bar leaves of the pull and of the shrinkage across, by the moving-arc model, over the same by the section held
+ * flat, for the places of core/response/barTable.ts. Printed as the two tables stand there; two minutes on this machine.
  */
 import { marchSeam } from '$core/hot/march';
 import { arcMetal } from '$core/hot/metal';
@@ -19,7 +19,12 @@ const COPPER = { thicknessMm: 10, heatCapacity: 8930e-9 * 385, conductivity: 0.3
 const [LENGTH, WIDTH, SPEED, HALF] = [150, 100, 2.5, 20];
 const AIR = 15e-6;
 
-function moving(thicknessMm: number, heat: number, contact: number): { force: number; meltMm: number } {
+interface Left {
+	force: number;
+	across: number;
+}
+
+function moving(thicknessMm: number, heat: number, contact: number): Left & { meltMm: number } {
 	const seam: HotSeam = {
 		lengthMm: LENGTH,
 		sheets: [{ widthMm: WIDTH, thicknessMm, metal: arcMetal(material), grips: [] }],
@@ -38,10 +43,14 @@ function moving(thicknessMm: number, heat: number, contact: number): { force: nu
 	};
 	const m = marchSeam(seam, { kernel });
 	const s = stationsOf(m);
-	return { force: meanOver(s.middles, s.forceN, 0.2 * LENGTH, 0.8 * LENGTH), meltMm: meanOver(s.at, s.meltMm, 0.3 * LENGTH, 0.7 * LENGTH) };
+	return {
+		force: meanOver(s.middles, s.forceN, 0.2 * LENGTH, 0.8 * LENGTH),
+		across: meanOver(s.at, s.closingMm, 0.2 * LENGTH, 0.8 * LENGTH),
+		meltMm: meanOver(s.at, s.meltMm, 0.3 * LENGTH, 0.7 * LENGTH)
+	};
 }
 
-function section(thickness: number, netHeat: number, contact: number): number {
+function section(thickness: number, netHeat: number, contact: number): Left {
 	const metal = hotMetal(material);
 	const side = { width: WIDTH, thickness, metal, share: 0.5 };
 	const bar = contact
@@ -61,24 +70,27 @@ function section(thickness: number, netHeat: number, contact: number): number {
 		model: { id: 'hardening', hardening: arcMetal(material).model.hardening, forgets: true },
 		springs: { ...FREE, curvature: Infinity, turn: Infinity }
 	});
-	return 2 * r.forceN;
+	return { force: 2 * r.forceN, across: 2 * r.shrinkageMm };
 }
+
+const KINDS = ['force', 'across'] as const;
 
 const table = THICKNESS.map((t) =>
 	HEAT.map((perThickness) => {
 		const heat = perThickness * t;
 		const [free, plain] = [moving(t, heat, 0), section(t, heat, 0)];
 		const row = CONTACT.map((contact) => {
-			const on = moving(t, heat, contact);
-			const left = on.force / free.force;
-			const says = section(t, heat, contact) / plain;
+			const [on, says] = [moving(t, heat, contact), section(t, heat, contact)];
+			const factors = KINDS.map((k) => on[k] / free[k] / (says[k] / plain[k]));
 			console.error(
-				`${t} mm, ${perThickness} J/mm2, ${(contact * 1e6).toFixed(0)} W/m2K: left ${left.toFixed(3)} (section ${says.toFixed(3)}), melt ${on.meltMm.toFixed(1)} of ${free.meltMm.toFixed(1)} mm`
+				`${t} mm, ${perThickness} J/mm2, ${(contact * 1e6).toFixed(0)} W/m2K: left ${KINDS.map((k) => `${k} ${(on[k] / free[k]).toFixed(3)} (section ${(says[k] / plain[k]).toFixed(3)})`).join(', ')}, melt ${on.meltMm.toFixed(1)} of ${free.meltMm.toFixed(1)} mm`
 			);
-			return Number((left / says).toFixed(3));
+			return factors.map((f) => Number(f.toFixed(3)));
 		});
-		console.error(`  without: moving ${(free.force / 1000).toFixed(1)} kN, section ${(plain / 1000).toFixed(1)} kN`);
+		console.error(
+			`  without: moving ${(free.force / 1000).toFixed(1)} kN, ${free.across.toFixed(3)} mm; section ${(plain.force / 1000).toFixed(1)} kN, ${plain.across.toFixed(3)} mm`
+		);
 		return row;
 	})
 );
-console.log(JSON.stringify(table));
+KINDS.forEach((k, i) => console.log(k, JSON.stringify(table.map((t) => t.map((q) => q.map((f) => f[i]))))));

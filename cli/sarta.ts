@@ -7,6 +7,7 @@ import { ForecastCache, scalesOf } from '../core/forecast/analysis';
 import { finalForecast } from '../core/forecast/finalForecast';
 import { forecast, type Depth } from '../core/forecast/forecast';
 import { fullForecast } from '../core/forecast/fullForecast';
+import { hotForecast } from '../core/hot/hotForecast';
 import { writeCalculix } from '../core/formats/calculix';
 import { writeGlb } from '../core/formats/glb';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
@@ -23,7 +24,7 @@ import { adviseHolds, applyChange } from '../core/search/levers';
 import { solvePresets } from '../core/search/presets';
 import { searchOrders } from '../core/search/tableSearch';
 
-const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|full] [--out RESULT.json] [--vtu FILE] [--glb FILE] [--stl FILE] [--deck FILE.inp]
+const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|hot|full] [--out RESULT.json] [--vtu FILE] [--glb FILE] [--stl FILE] [--deck FILE.inp]
      sarta search JOB.json [--out RESULT.json] [--restarts N] [--full yes]
      sarta presets JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
      sarta holds JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
@@ -37,7 +38,7 @@ const OPTIONS: Record<string, readonly string[]> = {
 	holds: ['--out', '--plan'],
 	check: []
 };
-const DEPTHS: readonly Depth[] = ['quick', 'final-shape', 'full'];
+const DEPTHS: readonly Depth[] = ['quick', 'final-shape', 'hot', 'full'];
 
 class UseError extends Error {}
 
@@ -118,12 +119,14 @@ function main(argv: string[]): number {
 	if (command === 'search') return search(plan, options);
 	if (command === 'presets' || command === 'holds') return advise(command, read.file, options);
 	const clock = () => performance.now();
-	const quick = forecast(plan, { clock, cache: new ForecastCache(kernelFactory(WebAssembly)) });
+	const kernel = kernelFactory(WebAssembly);
+	const quick = forecast(plan, { clock, cache: new ForecastCache(kernel) });
 	quick.heat();
 	const shapes = options.vtu || options.glb || options.stl ? quick.shapes() : undefined;
 	let { result } = quick;
-	if (depth === 'final-shape') {
-		const final = finalForecast(quick, { clock });
+	if (depth === 'final-shape' || depth === 'hot') {
+		const plain = finalForecast(quick, { clock });
+		const final = depth === 'hot' ? hotForecast(quick, { clock, kernel, plain: plain.result }) : plain;
 		result = final.result;
 		shapes?.steps.push(final.shape);
 	} else if (depth === 'full') {

@@ -4,6 +4,7 @@ import type { Moment } from '../document/words';
 import { multipliers } from '../factors/factors';
 import { markOf } from '../features/whenComplete';
 import type { Vec2, Vec3 } from '../geometry/vec';
+import type { HotFactors } from '../response/arcFactors';
 import { findMaterial } from '../materials/grades';
 import type { AssemblyMesh, MeshPoint } from '../mesh/assemblyMesh';
 import { Assembly } from '../sequence/assembly';
@@ -73,6 +74,8 @@ export interface AnalyseOptions {
 	progress?: (share: number) => void;
 	/** put the heat that earlier runs have left beside each run into its force: takes the whole weld-out's heat first */
 	warm?: boolean;
+	/** what the moving arc says of each seam: run by run, place by place */
+	hot?: HotFactors;
 	/** hold-downs that are in the model but never put on: many sets can be weighed on one condensation */
 	leaveOut?: ReadonlySet<string>;
 }
@@ -80,7 +83,7 @@ export interface AnalyseOptions {
 export function analyse(
 	complete: PlanDocument,
 	cache: ForecastCache,
-	{ progress = () => {}, warm = false, leaveOut }: AnalyseOptions = {}
+	{ progress = () => {}, warm = false, hot, leaveOut }: AnalyseOptions = {}
 ): Analysis {
 	const plan = leaveOut?.size ? { ...complete, holdDowns: complete.holdDowns.filter((h) => !leaveOut.has(h.id)) } : complete;
 	const sheets = plan.parts.map((p): SheetMaterial => {
@@ -96,7 +99,7 @@ export function analyse(
 	// the order of joining does not hang on what the runs do, so how each seam is held can be worked out first
 	const factors = new JoinFactors(condensed);
 	const joining = eventsOf(plan, mesh.seams, condensed, () => NO_ACTIONS);
-	const responses = new SeamResponses(plan, mesh, cache, bendingStiffness(mesh.seams, condensed, joining, factors), heat);
+	const responses = new SeamResponses(plan, mesh, cache, bendingStiffness(mesh.seams, condensed, joining, factors), heat, hot);
 	const events = eventsOf(plan, mesh.seams, condensed, responses.actionsAt);
 	const staged = stage(plan, mesh.seams, condensed, events, factors);
 	progress(0.95);

@@ -41,7 +41,8 @@ export class FinalBands {
 		private readonly factors: ShopFactors,
 		private readonly scales: Scales,
 		private readonly laid: Pull,
-		private readonly read: (f: AnyFeature, state: State) => number
+		private readonly read: (f: AnyFeature, state: State) => number,
+		private readonly beside?: { label: string; analysis: Analysis; share: number }
 	) {
 		this.last = a.staged.marks[a.staged.marks.length - 1];
 		this.byForce = ACTIONS.map((_, i) => (GOES_BY_FORCE.includes(i) ? scales[i] : 0));
@@ -52,6 +53,7 @@ export class FinalBands {
 		this.askForms();
 		this.askBars();
 		this.askGrips();
+		this.askBeside();
 	}
 
 	/** All slopes at the shape found, together; where it was not found to the end, those of the share that was borne. */
@@ -187,6 +189,14 @@ export class FinalBands {
 			return addPulls(model.pull(again.marks[again.marks.length - 1], this.scales), this.laid, -1);
 		});
 		this.oneSided('how stiffly the clamps hold', ends);
+	}
+
+	/** what another analysis of the same piece says otherwise, as far as it is not believed */
+	private askBeside() {
+		if (!this.beside) return;
+		const { marks } = this.beside.analysis.staged;
+		const change = addPulls(this.model.pull(marks[marks.length - 1], this.scales), this.laid, -1);
+		this.symmetric(this.beside.label, times(change, this.beside.share));
 	}
 }
 

@@ -48,6 +48,8 @@ export interface FinalOptions {
 	factors?: ShopFactors;
 	progress?: (share: number) => void;
 	clock?: () => number;
+	/** another analysis of the same piece whose difference is believed to a share only: it joins the band under this label */
+	beside?: { label: string; analysis: Analysis; share: number };
 }
 
 export interface FinalForecast {
@@ -107,7 +109,7 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 	const sags = plan.shape?.weightless ? undefined : sagOf(plan, a, model, build, read);
 	if (sags) warnings.push(...sags.words);
 
-	const uncertain = new FinalBands(a, model, factors, scales, laid, read);
+	const uncertain = new FinalBands(a, model, factors, scales, laid, read, options.beside);
 	uncertain.atShape(main);
 	progress(0.8);
 	if (main.converged) uncertain.solvedAnew(main, values, (s) => progress(0.8 + 0.18 * s));

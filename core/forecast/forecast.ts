@@ -3,6 +3,7 @@ import { freedom } from '../shell/freedoms';
 import { lowerFactor } from '../linalg/smallSymmetric';
 import { normalsFrom } from '../linalg/random';
 import type { Vec3 } from '../geometry/vec';
+import type { HotFactors } from '../response/arcFactors';
 import { FACTOR_METHOD, FACTOR_NAMES, factorBand, priorFactors, type ShopFactors } from '../factors/factors';
 import type { AnyFeature, PlanDocument } from '../document/schema';
 import { MOMENTS, type Moment } from '../document/words';
@@ -53,7 +54,7 @@ export interface FeatureForecast extends Band {
 	caution: string;
 	/** beyond the quick depth: the value the quick depth gave */
 	quick?: number;
-	/** at full depth: the value the final shape gave */
+	/** at the hot and the full depth: the value the final shape gave */
 	finalShape?: number;
 	/** value in the other shape, where the piece can go either way */
 	other?: number;
@@ -67,8 +68,8 @@ export interface FeatureForecast extends Band {
 	bandParts?: { label: string; low: number; high: number }[];
 }
 
-/** quick: linear staging; final-shape: one non-linear solution of the released piece; full: non-linear at every stage. */
-export type Depth = 'quick' | 'final-shape' | 'full';
+/** quick: linear staging; final-shape: one non-linear solution of the released piece; hot: the same with each arc watched along its seam; full: non-linear at every stage. */
+export type Depth = 'quick' | 'final-shape' | 'hot' | 'full';
 
 export interface FinalShapeReport {
 	converged: boolean;
@@ -139,6 +140,7 @@ export interface Forecast {
 	reusedModel: boolean;
 	finalShape?: FinalShapeReport;
 	full?: { stopped: string; solutions: number; iterations: number };
+	hot?: HotFactors;
 }
 
 export interface Shapes {
@@ -158,6 +160,8 @@ export interface QuickForecast {
 	heat(): Schedule;
 	/** the same with the heat that earlier runs have left in each run's force: what the deeper depths start from */
 	warmed(): QuickForecast;
+	/** the same, warmed, with what the moving arc says of each seam */
+	watched(hot: HotFactors): QuickForecast;
 }
 
 export interface ForecastOptions {
@@ -165,6 +169,7 @@ export interface ForecastOptions {
 	cache?: ForecastCache;
 	/** see AnalyseOptions */
 	warm?: boolean;
+	hot?: HotFactors;
 	progress?: (share: number) => void;
 	/** milliseconds from any start; the core has no clock of its own */
 	clock?: () => number;
@@ -211,7 +216,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 	const factors = options.factors ?? priorFactors();
 	const t0 = clock();
 	const cache = options.cache ?? new ForecastCache();
-	const a = analyse(plan, cache, { progress, warm: options.warm });
+	const a = analyse(plan, cache, { progress, warm: options.warm, hot: options.hot });
 	const t1 = clock();
 	const scales = scalesOf(factors.mean);
 	const tacked = new Map(new Assembly(plan).steps.map((s, i) => [tackedMark(s, i), i ? `“${s.name}” tacked` : 'As tacked']));
@@ -309,7 +314,8 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		result,
 		shapes: () => shapesOf(a, scales),
 		heat: () => (result.schedule ??= schedule(plan, a.mesh)),
-		warmed: () => (options.warm ? quick : forecast(plan, { ...options, cache, warm: true, progress: undefined }))
+		warmed: () => (options.warm ? quick : forecast(plan, { ...options, cache, warm: true, progress: undefined })),
+		watched: (hot) => forecast(plan, { ...options, cache, warm: true, hot, progress: undefined })
 	};
 	return quick;
 }

@@ -7,6 +7,7 @@ import { responseInput } from '../response/forPlan';
 import { forceFactor, springsOf, weldResponse, type ForceVariants, type ResponseInput, type WeldResponse } from '../response/weldResponse';
 import type { Actions } from '../staging/events';
 import type { ForecastCache } from './cache';
+import { acrossAt, type HotFactors, type SeamFactors } from '../response/arcFactors';
 import { profileAt, residualProfile } from './residual';
 import { settingsOf, type weldOut } from './schedule';
 
@@ -50,18 +51,21 @@ type Held = ReadonlyMap<string, ResponseInput['bendingNmm2']>;
 export class SeamResponses {
 	private readonly byKey = new Map<string, UsedResponse>();
 	private readonly bars: readonly Bar[];
+	private readonly watched: ReadonlyMap<string, SeamFactors>;
 	private readonly timeline: Timeline;
 
-	/** @param heat the weld-out's, where what earlier runs left is to count */
+	/** @param heat the weld-out's, where what earlier runs left is to count @param hot what the moving arc says of each seam, where it was watched */
 	constructor(
 		private readonly plan: PlanDocument,
 		private readonly mesh: AssemblyMesh,
 		private readonly cache: ForecastCache,
 		private readonly held: Held,
-		private readonly heat: ReturnType<typeof weldOut> | undefined
+		private readonly heat: ReturnType<typeof weldOut> | undefined,
+		hot?: HotFactors
 	) {
 		this.bars = blocksOf(plan);
 		this.timeline = new Timeline(plan);
+		this.watched = new Map(hot?.seams.map((s) => [s.joint, s]));
 	}
 
 	get used(): UsedResponse[] {
@@ -75,9 +79,12 @@ export class SeamResponses {
 		const r = entry.response;
 		const given = joint.response;
 		const left = run < 0 || given?.tendonForceN !== undefined ? 1 : this.residualOf(entry, run);
+		const hot = run < 0 ? undefined : this.watched.get(joint.id);
+		const pulls = given?.tendonForceN === undefined ? (hot?.force[this.plan.runs[run]?.id] ?? 1) : 1;
+		const closes = hot && given?.transverseShrinkageMm === undefined ? acrossAt(hot, station) : 1;
 		return {
-			tendonForceN: left * r.tendonForceN,
-			transverseShrinkageMm: r.transverseShrinkageMm,
+			tendonForceN: pulls * left * r.tendonForceN,
+			transverseShrinkageMm: closes * r.transverseShrinkageMm,
 			angularChangeRad: r.angularChangeRad,
 			eccentricityMm: r.eccentricityMm,
 			eccentricitySpreadMm: r.eccentricitySpreadMm,
@@ -132,7 +139,9 @@ export class SeamResponses {
 		const run = this.plan.runs[index];
 		let factor = entry.runs.get(run.id);
 		if (factor === undefined) {
-			factor = this.heat ? this.residualFactor(entry.input, index, this.heat) : 1;
+			// where the arc was watched, it met the heat of the seam's own earlier runs itself
+			const isCounted = this.watched.has(run.joint) && this.plan.runs.findIndex((r) => r.joint === run.joint) < index;
+			factor = this.heat && !isCounted ? this.residualFactor(entry.input, index, this.heat) : 1;
 			entry.runs.set(run.id, factor);
 		}
 		return factor;

@@ -17,6 +17,7 @@ export function resultFile(job: string, f: Forecast): string {
 		method,
 		finalShape,
 		full,
+		hot,
 		checked,
 		factors,
 		features,
@@ -31,5 +32,5 @@ export function resultFile(job: string, f: Forecast): string {
 		size,
 		timings
 	} = f;
-	return `${JSON.stringify({ format: 'sarta-result', version: RESULT_FILE_VERSION, job, depth, method, finalShape, full, checked, factors, features, probes, datum, steps, seams, schedule, margins, warnings, consistencyMm, size, timings }, null, '\t')}\n`;
+	return `${JSON.stringify({ format: 'sarta-result', version: RESULT_FILE_VERSION, job, depth, method, finalShape, full, hot, checked, factors, features, probes, datum, steps, seams, schedule, margins, warnings, consistencyMm, size, timings }, null, '\t')}\n`;
 }

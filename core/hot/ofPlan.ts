@@ -2,11 +2,13 @@
 import type { Joint, PlanDocument, Run, WeldSettings } from '../document/schema';
 import { BETWEEN_RUNS_S, settingsOf } from '../forecast/schedule';
 import { isClosed, pathLength } from '../geometry/polyline';
+import { dot } from '../geometry/vec';
 import { STILL_AIR } from '../heat/air';
 import { arcEnergy } from '../heat/arcEnergy';
 import { blocksOf } from '../holds';
 import { JOINTS } from '../joints';
 import { findMaterial } from '../materials/grades';
+import { assemblyMesh } from '../mesh/assemblyMesh';
 import { Refusal } from '../refusal/refusal';
 import { responseInput } from '../response/forPlan';
 import { blockMetal, CONTACT_VALUES, poolWidth } from '../response/weldResponse';
@@ -65,6 +67,12 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 				allowed: 'seams along two edges'
 			}
 		);
+	if (isStacked(plan, jointId))
+		throw new Refusal(`At seam “${joint.name}” one sheet lies on the other and only their edges are fused: they do not part in one plane.`, {
+			field: 'joint',
+			value: joint.type,
+			allowed: 'seams whose two sheets go off to different sides'
+		});
 	const sheets = input.sheets.map((s): HotSheet => ({
 		widthMm: Math.min(WIDEST, s.widthMm ?? WIDEST),
 		thicknessMm: s.thicknessMm,
@@ -113,6 +121,15 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 		poolMm: poolWidth({ ...input, settings: atHeat(settings, change.heat ?? 1) }),
 		notes: notesOf(plan, joint, own, settings, alongMm)
 	};
+}
+
+/** Both sheets go off to the same side of the seam, by more than this share. */
+const STACKED = 0.7;
+
+function isStacked(plan: PlanDocument, jointId: string): boolean {
+	const { frames } = assemblyMesh(plan).seams.find((s) => s.joint.id === jointId)!;
+	const { outA, outB } = frames[frames.length >> 1];
+	return dot(outA, outB) > STACKED;
 }
 
 /** The same settings with so many times the current: its heat goes with it. */

@@ -62,19 +62,24 @@ export class PlanDesk {
 	deepBusy = $state(false);
 	deepProgress = $state(0);
 	deepMessage = $state('');
+	/** the same with each arc watched along its seam */
+	hot = $state.raw<PlanDesk['deep']>();
+	hotBusy = $state(false);
+	hotProgress = $state(0);
+	hotMessage = $state('');
 	/** the full depth, a task of the server's */
 	full = $state.raw<{ doc: PlanDocument; result: Forecast; steps: Float32Array[]; other?: Float32Array } | undefined>();
 	/** the deepest forecast of the plan as it stands */
-	readonly shown = $derived(
-		this.full && this.full.doc === this.doc ? this.full.result : this.deep && this.deep.doc === this.doc ? this.deep.result : this.result
-	);
+	readonly shown = $derived([this.full, this.hot, this.deep].find((x) => x && x.doc === this.doc)?.result ?? this.result);
 
 	/** final shapes found, by the plan as it then stood */
 	private deeps = new WeakMap<PlanDocument, NonNullable<PlanDesk['deep']>>();
+	private hots = new WeakMap<PlanDocument, NonNullable<PlanDesk['deep']>>();
 	private past = $state.raw<Past[]>([]);
 	private future = $state.raw<Past[]>([]);
 	private readonly quick = new QuickClient();
 	private readonly deepClient = new QuickClient();
+	private readonly hotClient = new QuickClient();
 	private readonly compareClient = new QuickClient();
 	private saveTimer?: ReturnType<typeof setTimeout>;
 	private forecastTimer?: ReturnType<typeof setTimeout>;
@@ -121,6 +126,7 @@ export class PlanDesk {
 		clearTimeout(this.forecastTimer);
 		this.quick.cancel();
 		this.deepClient.cancel();
+		this.hotClient.cancel();
 		this.compareClient.cancel();
 		if (this.saving === 'waiting') void this.save();
 	}
@@ -171,6 +177,8 @@ export class PlanDesk {
 		this.edits++;
 		this.stale = true;
 		if (this.deepBusy) this.cancelFinalShape();
+		if (this.hotBusy) this.cancelHot();
+		this.hotMessage = '';
 		this.keep();
 		this.saving = this.theirs ? 'refused' : 'waiting';
 		clearTimeout(this.saveTimer);
@@ -277,8 +285,11 @@ export class PlanDesk {
 		this.factors = factors;
 		this.deep = undefined;
 		this.deeps = new WeakMap();
+		this.hots = new WeakMap();
+		this.hot = undefined;
 		this.full = undefined;
 		if (this.deepBusy) this.cancelFinalShape();
+		if (this.hotBusy) this.cancelHot();
 		this.follow(0);
 	}
 	issued(now: { revision: number; version: number; state: 'draft' | 'issued' }) {
@@ -312,6 +323,34 @@ export class PlanDesk {
 		this.deepBusy = false;
 		if (answer.ok) this.deeps.set(doc, (this.deep = { doc, ...answer.data }));
 		else this.deepMessage = answer.message;
+	}
+	/** Each arc watched along its seam and the final shape found with it, in a worker of its own; an edit ends it. */
+	async askHot() {
+		if (this.hotBusy || (this.hot && this.hot.doc === this.doc)) return;
+		const doc = this.doc;
+		const known = this.hots.get(doc);
+		if (known) {
+			this.hot = known;
+			return;
+		}
+		this.hotBusy = true;
+		this.hotProgress = 0;
+		this.hotMessage = '';
+		const plain = this.deep?.doc === doc ? this.deep.result : undefined;
+		const answer = await this.hotClient.hot(doc, this.factors, plain, (p) => (this.hotProgress = p));
+		if (!answer) return;
+		this.hotBusy = false;
+		if (answer.ok) this.hots.set(doc, (this.hot = { doc, ...answer.data }));
+		else this.hotMessage = answer.message;
+	}
+	cancelHot() {
+		this.hotClient.cancel();
+		this.hotBusy = false;
+	}
+	/** Ended by hand: it does not begin by itself again on this plan. */
+	stopHot() {
+		this.cancelHot();
+		this.hotMessage = 'Stopped.';
 	}
 	/** What another plan would gain over this one, in a worker of its own so that edits go on meanwhile. */
 	compareWith = (then: PlanDocument) => this.compareClient.compare(this.doc, then, this.factors);

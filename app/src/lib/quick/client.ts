@@ -49,6 +49,18 @@ export class QuickClient {
 		return mine === this.asked ? answer : undefined;
 	}
 
+	/** @returns undefined when it was cancelled */
+	async hot(plan: PlanDocument, factors: ShopFactors | undefined, plain: Forecast | undefined, progress: (share: number) => void) {
+		const mine = ++this.asked;
+		const answer = await this.remote.hot(
+			plan,
+			factors,
+			plain,
+			proxy((p: number) => mine === this.asked && progress(p))
+		);
+		return mine === this.asked ? answer : undefined;
+	}
+
 	/** Ends the worker at once; the next question starts a new one. */
 	cancel() {
 		this.asked++;

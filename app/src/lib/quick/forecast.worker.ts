@@ -4,6 +4,8 @@ import { ForecastCache } from '$core/forecast/analysis';
 import { comparePlans } from '$core/forecast/compare';
 import { finalForecast } from '$core/forecast/finalForecast';
 import { forecast } from '$core/forecast/forecast';
+import { HotMemory } from '$core/hot/factors';
+import { hotForecast } from '$core/hot/hotForecast';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { whatWaitingBuys } from '$core/estimate/waiting';
@@ -11,17 +13,21 @@ import { positionsOf } from '$core/layout/positions';
 import { planOf } from '$core/reading/readPlan';
 import { nodeAt } from '$core/shell/model';
 import { guarded as orRefused, percents, type Outcome } from '$lib/in-worker';
-import type { Geometry, QuickApi } from './protocol';
+import type { DeepAnswer, Geometry, QuickApi } from './protocol';
 
 const kernel = kernelFactory(WebAssembly);
 const cache = new ForecastCache(kernel);
 const other = new ForecastCache(kernel);
+const memory = new HotMemory(kernel);
 let newest = 0;
 /** Lets a newer question in: what is left of an older one is not worth its time then. */
 const turn = () => new Promise<void>((resolve) => setTimeout(resolve));
 
 const SORRY = 'The forecast failed on this plan. Undo the last change, or send the job file to whoever looks after Sarta.';
 const guarded = <T>(work: () => T): Outcome<T> => orRefused(work, SORRY);
+
+const shapesMoved = (out: Outcome<DeepAnswer>): Outcome<DeepAnswer> =>
+	out.ok ? transfer(out, [out.data.shape.buffer, ...(out.data.other ? [out.data.other.buffer] : [])]) : out;
 
 const api: QuickApi = {
 	geometry(plan) {
@@ -79,7 +85,18 @@ const api: QuickApi = {
 			quick.heat();
 			return finalForecast(quick, { factors, clock, progress: (p) => tell(0.2 + 0.8 * p) });
 		});
-		return out.ok ? transfer(out, [out.data.shape.buffer, ...(out.data.other ? [out.data.other.buffer] : [])]) : out;
+		return shapesMoved(out);
+	},
+	hot(plan, factors, plain, progress) {
+		const tell = percents(progress);
+		const clock = () => performance.now();
+		return shapesMoved(
+			guarded(() => {
+				const quick = forecast(planOf(plan), { factors, cache, clock, progress: (p) => tell(0.1 * p) });
+				quick.heat();
+				return hotForecast(quick, { factors, clock, kernel, memory, plain, progress: (p) => tell(0.1 + 0.9 * p) });
+			})
+		);
 	}
 };
 

@@ -31,8 +31,13 @@ export interface Geometry {
 	positions: [string, Up[]][];
 }
 
-/** Errors cross as data: a worker's error objects lose their class on the way. */
+export interface DeepAnswer {
+	result: Forecast;
+	shape: Float32Array;
+	other?: Float32Array;
+}
 
+/** Errors cross as data: a worker's error objects lose their class on the way. */
 export interface QuickApi {
 	geometry(plan: PlanDocument): Outcome<Geometry>;
 	/** `first` gets the figures as soon as they are there; shapes and heat follow as the answer, or nothing where a newer question came in */
@@ -44,9 +49,7 @@ export interface QuickApi {
 	): Promise<Outcome<{ result: Forecast; shapes: Shapes }> | undefined>;
 	compare(now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined): Outcome<Comparison>;
 	waiting(plan: PlanDocument, factors: ShopFactors, progress: (share: number) => void): Outcome<WaitingRow[]>;
-	finalShape(
-		plan: PlanDocument,
-		factors: ShopFactors | undefined,
-		progress: (share: number) => void
-	): Outcome<{ result: Forecast; shape: Float32Array; other?: Float32Array }>;
+	finalShape(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void): Outcome<DeepAnswer>;
+	/** the final shape with each arc watched; `plain`: the final shape without */
+	hot(plan: PlanDocument, factors: ShopFactors | undefined, plain: Forecast | undefined, progress: (share: number) => void): Outcome<DeepAnswer>;
 }

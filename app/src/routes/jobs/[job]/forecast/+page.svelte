@@ -8,9 +8,11 @@
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { duration, quantity } from '$lib/units';
+	import { needsHot } from '$core/hot/needed';
 	import Compare from './Compare.svelte';
 	import FullPanel from './FullPanel.svelte';
 	import HeatPanel from './HeatPanel.svelte';
+	import HotPanel from './HotPanel.svelte';
 	import FinalShapePanel from './FinalShapePanel.svelte';
 	import HistoryChart from '$lib/ui/HistoryChart.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -26,7 +28,8 @@
 	let refusal = $state<Refusal | undefined>();
 	let issuing = $state(false);
 	let playing = $state<ReturnType<typeof setInterval> | undefined>();
-	const deep = $derived(desk.deep && desk.deep.doc === desk.doc ? desk.deep : undefined);
+	const plain = $derived(desk.deep && desk.deep.doc === desk.doc ? desk.deep : undefined);
+	const deep = $derived(desk.hot && desk.hot.doc === desk.doc ? desk.hot : plain);
 	const full = $derived(desk.full && desk.full.doc === desk.doc ? desk.full : undefined);
 	/** what can be drawn, in order: the steps (linear, or those of the full depth), the final shape, the other one */
 	const frames = $derived([
@@ -66,6 +69,12 @@
 		const doc = desk.doc;
 		if (!desk.result || desk.stale || desk.forecasting || !doc.runs.length) return;
 		const timer = setTimeout(() => void desk.askFinalShape(), 600);
+		return () => clearTimeout(timer);
+	});
+	// and the arcs after it, where the plan is one of which the final shape says too little
+	$effect(() => {
+		if (!plain || desk.stale || desk.hotBusy || desk.hotMessage || desk.hot?.doc === desk.doc || !needsHot(desk.doc).length) return;
+		const timer = setTimeout(() => void desk.askHot(), 1500);
 		return () => clearTimeout(timer);
 	});
 	const upToRun = $derived.by(() => {
@@ -211,6 +220,7 @@
 			</div>
 		</Panel>
 		<FinalShapePanel />
+		<HotPanel {unit} jobId={data.job.id} />
 		{#if feature}
 			<Panel title={feature.name}>
 				<p class="text-sm">
@@ -227,6 +237,11 @@
 					{quantity(feature.tolerance.upper, feature.unit, unit)} by {feature.tolerance.source}:
 					<strong>{VERDICT_WORDS[feature.verdict]}</strong>.
 					{#if feature.nominal !== undefined}Drawing: {quantity(feature.nominal, feature.unit, unit)}.{/if}
+					{#if feature.finalShape !== undefined && r.depth === 'hot'}The final shape without the arcs says {quantity(
+							feature.finalShape,
+							feature.unit,
+							unit
+						)}.{/if}
 					{#if feature.quick !== undefined}The quick method alone says {quantity(feature.quick, feature.unit, unit)}.{/if}
 					{#if feature.sag !== undefined && Math.abs(feature.sag) > 0.02 * Math.abs(feature.tolerance.upper)}<br />Of this
 						{quantity(feature.sag, feature.unit, unit)} is the piece’s own weight as it lies (unwelded), {quantity(
@@ -333,8 +348,9 @@
 						)} N. Buckling factors of the welds’ pull: {r.finalShape.lowestFactors.map((f) => f.toFixed(2)).join(', ')}.
 					</li>{/if}
 				<li>
-					Left out{r.depth === 'quick' ? ': buckling, contact, weight;' : ':'} hot movement that closes a gap ahead of the arc, sheet that is not flat to
-					begin with, latent heat of the pool. No measured weldment has been compared with this by its makers yet.
+					Left out{r.depth === 'quick' ? ': buckling, contact, weight;' : ':'}
+					{r.depth === 'hot' ? '' : 'what the arc does while it passes,'} sheet that is not flat to begin with. No measured weldment has been compared with
+					this by its makers yet.
 				</li>
 				<li>
 					Sources: arc energy EN 1011-1; metals at temperature EN 1993-1-2 and EN 1999-1-2; tendon force by strips (Okerblom 1958); shell triangles

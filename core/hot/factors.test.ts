@@ -1,0 +1,147 @@
+/** What the moving arc makes of a plan’s seams: against what it must be where there are no ends, what must be mirrored, and what the trade says of tacks. */
+import { describe, expect, it } from 'vitest';
+import { FAMILY_DEFAULTS } from '../families';
+import { newPlan } from '../families/newPlan';
+import { finalForecast } from '../forecast/finalForecast';
+import { ForecastCache } from '../forecast/analysis';
+import { forecast } from '../forecast/forecast';
+import { kernelFactory } from '../linalg/kernel/kernel';
+import { acrossAt, type SeamFactors } from '../response/arcFactors';
+import type { PlanDocument } from '../document/schema';
+import { gripOf, hotFactors, HotMemory } from './factors';
+import { hotForecast } from './hotForecast';
+import { needsHot } from './needed';
+import { evenTacks } from './ofPlan';
+
+const kernel = kernelFactory(WebAssembly);
+const memory = new HotMemory(kernel);
+const LENGTH = 180;
+
+interface Way {
+	spacing: number;
+	isTurned?: boolean;
+	runs?: [number, number][];
+}
+function panel({ spacing, isTurned, runs }: Way): PlanDocument {
+	const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [100, 100], lengthMm: LENGTH }).plan!;
+	const [run] = plan.runs;
+	const ways = runs ?? [isTurned ? [LENGTH, 0] : [0, LENGTH]];
+	return {
+		...plan,
+		meshSizeMm: 20,
+		tacks: evenTacks(LENGTH, spacing).map((stationMm, i) => ({ ...plan.tacks[0], id: `t${i}`, stationMm, lengthMm: 6 })),
+		runs: ways.map(([fromMm, toMm], i) => ({ ...run, id: `r${i}`, fromMm, toMm, pass: 1 }))
+	};
+}
+const seamOf = (way: Way): SeamFactors => hotFactors(panel(way), { memory }).seams[0];
+
+describe('factors of a watched seam', () => {
+	const close = seamOf({ spacing: 20 });
+	const ends = seamOf({ spacing: 0 });
+
+	it('closely tacked and run through: its middle is the endless seam’s, within a tenth', () => {
+		expect(acrossAt(close, LENGTH / 2)).toBeGreaterThan(0.9);
+		expect(acrossAt(close, LENGTH / 2)).toBeLessThan(1.1);
+		expect(close.isBalanced).toBe(true);
+	});
+	it('tacked at both ends only, the start opens and closes less: the sheets swing; close tacks even it out (common practice, no source)', () => {
+		const swing = (s: SeamFactors) => acrossAt(s, LENGTH) - acrossAt(s, 0);
+		expect(swing(ends)).toBeGreaterThan(1.5 * swing(close));
+		expect(ends.gapMm).toBeGreaterThan(2 * close.gapMm);
+	});
+	it('run from the other end, everything is turned round', () => {
+		const turned = seamOf({ spacing: 0, isTurned: true });
+		for (const { atMm, across } of ends.stations) expect(acrossAt(turned, LENGTH - atMm)).toBeCloseTo(across, 1);
+		expect(turned.force.r0 / ends.force.r0).toBeCloseTo(1, 2);
+	});
+	it('stepped back in three, the edges close more evenly than straight through (common practice, no source)', () => {
+		const stepped = seamOf({
+			spacing: 0,
+			runs: [
+				[60, 0],
+				[120, 60],
+				[180, 120]
+			]
+		});
+		const unevenness = (s: SeamFactors) => Math.max(...s.stations.map((x) => x.across)) - Math.min(...s.stations.map((x) => x.across));
+		expect(unevenness(stepped)).toBeLessThan(0.6 * unevenness(ends));
+		expect(Object.keys(stepped.force)).toEqual(['r0', 'r1', 'r2']);
+	});
+	it('like seams of a piece have like factors, and both come from one march', () => {
+		const plan = panel({ spacing: 0 });
+		const again = hotFactors(plan, { memory: new HotMemory(kernel) }).seams[0];
+		expect(again).toEqual(ends);
+	});
+	it('held edges pull harder than free ones; in steps, so that a hair of stiffness changes nothing', () => {
+		const held = hotFactors(panel({ spacing: 0 }), { memory, held: new Map([['s1', 5000]]) }).seams[0];
+		expect(held.force.r0).toBeGreaterThan(1.05 * ends.force.r0);
+		expect(gripOf(0.5)).toBe(0);
+		expect(gripOf(5000)).toBe(gripOf(5300));
+		expect(gripOf(Infinity)).toBe(gripOf(1e9));
+	});
+});
+
+describe('which plans need it', () => {
+	it('says why: few tacks, a gap, stepped runs; nothing of a closely tacked seam run through', () => {
+		const words = (p: PlanDocument) => needsHot(p).map((n) => n.words);
+		expect(words(panel({ spacing: 20 }))).toEqual([]);
+		expect(words(panel({ spacing: 0 }))).toEqual(['few tacks']);
+		expect(
+			words(
+				panel({
+					spacing: 20,
+					runs: [
+						[90, 0],
+						[180, 90]
+					]
+				})
+			)
+		).toEqual(['stepped or skipped runs']);
+		const gap = panel({ spacing: 20 });
+		gap.joints[0].gapMm = 0.5;
+		expect(words(gap)).toEqual(['a gap']);
+	});
+});
+
+describe('the hot depth', () => {
+	const plan = panel({ spacing: 0 });
+	const quick = forecast(plan, { cache: new ForecastCache(kernel) });
+	const plain = finalForecast(quick);
+	const hot = hotForecast(quick, { kernel, memory, plain: plain.result });
+
+	it('says which it is, what the shallower ones said, and what it is not sure of', () => {
+		expect(hot.result.depth).toBe('hot');
+		for (const [i, f] of hot.result.features.entries()) {
+			expect(f.quick).toBe(quick.result.features[i].predicted);
+			expect(f.finalShape).toBe(plain.result.features[i].predicted);
+			expect(f.low).toBeLessThanOrEqual(f.predicted);
+			expect(f.high).toBeGreaterThanOrEqual(f.predicted);
+		}
+		expect(hot.result.features.some((f) => f.bandParts!.some((p) => p.label === 'what the arc does while it passes'))).toBe(true);
+		expect(hot.shape.length).toBe(plain.shape.length);
+	});
+	it('two ends only swing the panel out of square more than the final shape knows; tacked closely it hardly does', () => {
+		const angle = (p: PlanDocument) => {
+			const q = forecast(p, { cache: new ForecastCache(kernel) });
+			return Math.abs(hotForecast(q, { kernel, memory }).result.features.find((f) => f.kind === 'angle')!.predicted);
+		};
+		expect(angle(plan)).toBeGreaterThan(1.02 * angle(panel({ spacing: 20 })));
+	});
+	it('what was measured for a joint stays as it was given', () => {
+		const given = structuredClone(plan);
+		given.joints[0].response = { tendonForceN: 20_000, transverseShrinkageMm: 0.2, angularChangeRad: 0.01 } as (typeof given.joints)[0]['response'];
+		const q = forecast(given, { cache: new ForecastCache(kernel) });
+		const factors = hotFactors(given, { memory });
+		const watched = q.watched(factors).result.features.map((f) => f.predicted);
+		q.warmed().result.features.forEach((f, i) => expect(watched[i]).toBeCloseTo(f.predicted, 9));
+	});
+	it('a tee is left out by name and keeps its values', () => {
+		const tee = newPlan('stiffened-plate', FAMILY_DEFAULTS['stiffened-plate']).plan!;
+		tee.meshSizeMm = 30;
+		const q = forecast(tee, { cache: new ForecastCache(kernel) });
+		const factors = hotFactors(tee, { memory });
+		expect(factors.seams).toEqual([]);
+		expect(factors.leftOut.map((l) => l.words).join(' ')).toMatch(/runs on the face of a sheet/);
+		q.watched(factors).result.features.forEach((f, i) => expect(f.predicted).toBe(q.warmed().result.features[i].predicted));
+	});
+});

@@ -1,0 +1,168 @@
+/**
+ * What the moving arc says of a plan's seams, as factors on what the section says of an endless seam: on the pull, run by run, and on
+ * the shrinkage across, place by place. The section knows neither ends, nor tacks, nor what was welded before in the same seam; the
+ * arc knows all of them, but only flat. So each gives what it can (docs/theory/hot.md).
+ */
+import type { PlanDocument } from '../document/schema';
+import type { KernelFactory } from '../linalg/kernel/kernel';
+import { isRefusal } from '../refusal/refusal';
+import type { HotFactors, SeamFactors } from '../response/arcFactors';
+import { pathLength } from '../geometry/polyline';
+import { marchSeam, type HotMarch } from './march';
+import { ArcMetal } from './metal';
+import { hotSeamOf } from './ofPlan';
+import { meanOver, runsOf, stationsOf, valueAt } from './results';
+import type { HotSeam, HotSheet } from './seam';
+
+export interface FactorOptions {
+	kernel?: KernelFactory;
+	progress?: (share: number) => void;
+	/** N/mm per mm by seam: how the rest of the piece holds its edges; free where nothing is said */
+	held?: ReadonlyMap<string, number>;
+}
+
+/** The seam that the section stands for: joined from the start, so long that its middle knows nothing of its ends, mm. */
+const ENDLESS_MM = 300;
+/** The share of it, and of any seam, that is read as its middle. */
+const MIDDLE = [0.3, 0.7] as const;
+/** Places by which the factor across is kept, shares of the length. */
+const PLACES = 13;
+
+/** Below this the edges are free, above it they are held, N/mm per mm; between them in thirds of a decade, so that like seams share an answer. */
+const [SOFT, STIFF] = [1, 1e5];
+export const gripOf = (held: number): number => (held < SOFT ? 0 : 10 ** (Math.round(3 * Math.log10(Math.min(held, STIFF))) / 3));
+
+/** Waits to this many s: hotter or colder than that tells no seam from another. */
+const WAIT_S = 5;
+/** After this long a run's own seam is cold, s. */
+const COLD_S = 600;
+
+/** The seam as it is watched: rounded, so that like seams of a piece are worked out once and the answer does not hang on which came first. */
+export function roundedSeam(seam: HotSeam, held = 0): HotSeam {
+	const mm = (v: number) => Math.round(v);
+	const across = 2 * gripOf(held);
+	const sheets = seam.sheets.map((s): HotSheet => ({
+		...s,
+		widthMm: mm(s.widthMm),
+		grips: across ? [{ fromSeamMm: Infinity, along: 0, across, isReleased: false }] : []
+	}));
+	const lengthMm = mm(seam.lengthMm);
+	const onSeam = (v: number) => Math.min(lengthMm, mm(v));
+	return {
+		...seam,
+		lengthMm,
+		sheets: sheets as unknown as HotSeam['sheets'],
+		heat: Number(seam.heat.toPrecision(3)),
+		runs: seam.runs.map((r) => ({
+			fromMm: onSeam(r.fromMm),
+			toMm: onSeam(r.toMm),
+			waitS: WAIT_S * Math.round(Math.min(r.waitS, COLD_S) / WAIT_S)
+		})),
+		tacks: seam.tacks.map((t) => ({ atMm: mm(t.atMm), lengthMm: mm(t.lengthMm) }))
+	};
+}
+
+/** The same metal, arc and bar on a seam without ends, tacks or edges that part. */
+const endless = (seam: HotSeam): HotSeam => ({
+	...seam,
+	lengthMm: ENDLESS_MM,
+	runs: [{ fromMm: 0, toMm: ENDLESS_MM, waitS: 0 }],
+	tacks: [],
+	welded: [],
+	isOnePiece: true,
+	gapMm: 0,
+	sheets: seam.sheets.map((s) => ({ ...s, grips: [] })) as unknown as HotSeam['sheets'],
+	bar: seam.bar && { ...seam.bar, lifted: undefined },
+	mesh: { ...seam.mesh, alongMm: ENDLESS_MM / ENDLESS_CELLS, stepS: ENDLESS_MM / ENDLESS_CELLS / (2 * seam.speed) }
+});
+const ENDLESS_CELLS = 60;
+
+/** mm that the metal has shrunk across at each node column of a march, less what the edges stood apart when they were joined. */
+function shrunkAcross(m: HotMarch): { at: Float64Array; mm: Float64Array } {
+	const s = stationsOf(m);
+	const gaps = m.joinedGap;
+	const mm = Float64Array.from(s.middles, (_, i) => {
+		const [p, q] = [gaps[i], gaps[i + 1]].map((g) => (Number.isNaN(g) ? 0 : g));
+		return -s.acrossMm[i] - (p + q) / 2 + m.seam.gapMm;
+	});
+	return { at: s.middles, mm };
+}
+
+/** Answers by rounded seam: marches of one plan, and of the next one. */
+export class HotMemory {
+	private readonly known = new Map<string, HotMarch>();
+	constructor(private readonly kernel?: KernelFactory) {}
+
+	march(seam: HotSeam, onStep?: (share: number) => void): HotMarch {
+		const key = JSON.stringify(seam, (_, v: unknown) => (v instanceof ArcMetal ? markOf(v) : v === Infinity ? 'edge' : v));
+		let found = this.known.get(key);
+		if (!found) {
+			found = marchSeam(seam, { kernel: this.kernel, onStep });
+			if (this.known.size >= MOST_KEPT) this.known.clear();
+			this.known.set(key, found);
+		}
+		onStep?.(1);
+		return found;
+	}
+}
+const MOST_KEPT = 40;
+
+/** What tells one metal from another, of all that is tabled. */
+const markOf = ({ model, melts, e20, proof20, proof, growth, conductivity, heat }: ArcMetal) => [
+	model,
+	melts,
+	e20,
+	proof20,
+	...[proof, growth, conductivity, heat].map((t) => t.at(600))
+];
+
+/** Factors of every seam that is welded; one that cannot be watched is named and keeps what the section says. */
+export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory?: HotMemory } = {}): HotFactors {
+	const memory = options.memory ?? new HotMemory(options.kernel);
+	const joints = plan.joints.filter((j) => plan.runs.some((r) => r.joint === j.id));
+	const out: HotFactors = { seams: [], leftOut: [] };
+	const whole = joints.reduce((s, j) => s + ENDLESS_MM + pathLength(j.a.path), 0);
+	let before = 0;
+	for (const joint of joints) {
+		const share = (from: number, mm: number) => (p: number) => options.progress?.(Math.min(1, (from + p * mm) / whole));
+		const lengthMm = pathLength(joint.a.path);
+		try {
+			const held = options.held?.get(joint.id) ?? 0;
+			const seam = roundedSeam(hotSeamOf(plan, joint.id).seam, held);
+			const plain = memory.march(endless(seam), share(before, ENDLESS_MM));
+			const m = memory.march(seam, share(before + ENDLESS_MM, lengthMm));
+			out.seams.push(factorsOf(plan, joint.id, lengthMm, m, plain, gripOf(held)));
+		} catch (e) {
+			if (!isRefusal(e)) throw e;
+			out.leftOut.push({ joint: joint.id, words: e.message });
+		}
+		before += ENDLESS_MM + lengthMm;
+	}
+	options.progress?.(1);
+	return out;
+}
+
+function factorsOf(plan: PlanDocument, joint: string, lengthMm: number, m: HotMarch, plain: HotMarch, heldNmm2: number): SeamFactors {
+	const p = stationsOf(plain);
+	const [from, to] = MIDDLE.map((f) => f * ENDLESS_MM);
+	const force = meanOver(p.middles, p.forceN, from, to);
+	const whole = shrunkAcross(plain);
+	const across = meanOver(whole.at, whole.mm, from, to);
+	const { at, mm } = shrunkAcross(m);
+	const own = plan.runs.filter((r) => r.joint === joint);
+	const results = runsOf(m);
+	// each place stands for the stretch round it: a cell's own value swings at the joints of runs
+	const half = m.seam.lengthMm / (2 * (PLACES - 1));
+	return {
+		joint,
+		force: Object.fromEntries(own.flatMap((r, i) => (r.pass === 1 ? [[r.id, results[i].forceN / force]] : []))),
+		stations: Array.from({ length: PLACES }, (_, i) => {
+			const x = (m.seam.lengthMm * i) / (PLACES - 1);
+			const mean = meanOver(at, mm, x - half, x + half);
+			return { atMm: (lengthMm * i) / (PLACES - 1), across: (Number.isNaN(mean) ? valueAt(at, mm, x) : mean) / across };
+		}),
+		gapMm: Math.max(0, ...results.map((r) => r.gapAheadMm)),
+		heldNmm2,
+		isBalanced: [m, plain].every((x) => x.numerics.openSteps === 0 && x.numerics.openHeat === 0)
+	};
+}
