@@ -1,6 +1,6 @@
 /**
- * `npm run bar-table`: what a bar leaves of the pull and of the shrinkage across, by the moving-arc model, over the same by the section held
- * flat, for the places of core/response/barTable.ts. Printed as the two tables stand there; two minutes on this machine.
+ * `npm run bar-table`: what a bar leaves of the pull, by the moving-arc model, over the same by the section held flat; and what it leaves of
+ * the shrinkage across, by the moving-arc model alone; for the places of core/response/barTable.ts. Printed as the two tables stand there; two minutes on this machine.
  */
 import { marchSeam } from '$core/hot/march';
 import { arcMetal } from '$core/hot/metal';
@@ -81,7 +81,7 @@ const table = THICKNESS.map((t) =>
 		const [free, plain] = [moving(t, heat, 0), section(t, heat, 0)];
 		const row = CONTACT.map((contact) => {
 			const [on, says] = [moving(t, heat, contact), section(t, heat, contact)];
-			const factors = KINDS.map((k) => on[k] / free[k] / (says[k] / plain[k]));
+			const factors = [on.force / free.force / (says.force / plain.force), on.across / free.across];
 			console.error(
 				`${t} mm, ${perThickness} J/mm2, ${(contact * 1e6).toFixed(0)} W/m2K: left ${KINDS.map((k) => `${k} ${(on[k] / free[k]).toFixed(3)} (section ${(says[k] / plain[k]).toFixed(3)})`).join(', ')}, melt ${on.meltMm.toFixed(1)} of ${free.meltMm.toFixed(1)} mm`
 			);

@@ -7,10 +7,17 @@ import { writeFileSync } from 'node:fs';
 import { format } from 'prettier';
 import { FAMILY_DEFAULTS, type MadeFamily } from '$core/families';
 import { newPlan } from '$core/families/newPlan';
-import { evenTacks, hotSeamOf, type HotChange } from '$core/hot/ofPlan';
+import { ForecastCache } from '$core/forecast/analysis';
+import { finalForecast } from '$core/forecast/finalForecast';
+import { forecast } from '$core/forecast/forecast';
+import { isClosed, pathLength } from '$core/geometry/polyline';
+import { HotMemory } from '$core/hot/factors';
+import { hotForecast } from '$core/hot/hotForecast';
+import { evenTacks, hotSeamOf, TACK_MM, type HotChange } from '$core/hot/ofPlan';
 import { watchSeam, type Watched } from '$core/hot/watch';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
 import { isRefusal } from '$core/refusal/refusal';
+import { orderPattern } from '$core/schools/orderPattern';
 import type { PlanDocument } from '$core/document/schema';
 
 const kernel = kernelFactory(WebAssembly);
@@ -50,6 +57,46 @@ const row = (name: string, w: Watched) => {
 	return `| ${name} | ${w.gapMm.toFixed(2)}${range} | ${hardest.toFixed(0)}, ${stretch.toFixed(1)} | ${w.forceKn.toFixed(1)} | ${w.closingMm.map((v) => v.toFixed(2)).join(', ')} | ${w.isBalanced ? '' : 'some steps not in balance'} |`;
 };
 
+/** The same plan with every seam tacked otherwise, or run otherwise. */
+const PLANS: [string, (plan: PlanDocument) => PlanDocument][] = [
+	['as the family plans it', (p) => p],
+	['both ends only', (p) => tackedBy(p, 0)],
+	['every 20 mm', (p) => tackedBy(p, 20)],
+	['every 20 mm, back-stepped in 50 mm', (p) => ({ ...tackedBy(p, 20), runs: orderPattern(p, { pattern: 'back-step', runLengthMm: 50 }) })],
+	['every 20 mm, straight through', (p) => ({ ...tackedBy(p, 20), runs: orderPattern(p, { pattern: 'straight-through', runLengthMm: 50 }) })]
+];
+
+function tackedBy(plan: PlanDocument, spacing: number): PlanDocument {
+	const tacks = plan.joints.flatMap((j) => {
+		const own = plan.tacks.filter((t) => t.joint === j.id);
+		if (!own.length || isClosed(j.a.path)) return own;
+		return evenTacks(pathLength(j.a.path), spacing).map((stationMm, i) => ({ ...own[0], id: `${j.id}-${i}`, stationMm, lengthMm: TACK_MM }));
+	});
+	return { ...plan, tacks: tacks.sort((a, b) => a.stage - b.stage) };
+}
+
+/** Each feature by the final shape and by the hot depth, plan by plan. */
+function forecastTable(plan: PlanDocument): string[] {
+	const memory = new HotMemory(kernel);
+	const columns = PLANS.map(([name, change]) => {
+		const quick = forecast(change(plan), { cache: new ForecastCache(kernel) });
+		const plain = finalForecast(quick);
+		const hot = hotForecast(quick, { kernel, memory, plain: plain.result }).result;
+		console.error('  forecast', name);
+		return {
+			name,
+			cells: hot.features.map((f) =>
+				f.notFound ? 'no shape' : `${f.finalShape!.toFixed(2)}, ${f.predicted.toFixed(2)} (${f.low.toFixed(2)} to ${f.high.toFixed(2)})`
+			)
+		};
+	});
+	return [
+		`| feature | ${columns.map((c) => c.name).join(' | ')} |`,
+		`| --- |${columns.map(() => ' --- |').join('')}`,
+		...plan.features.map((f, k) => `| ${f.name} | ${columns.map((c) => c.cells[k]).join(' | ')} |`)
+	];
+}
+
 const out = [
 	'# One seam under the arc, other tacks, other runs',
 	'',
@@ -79,7 +126,11 @@ for (const [family, title] of PIECES) {
 		'| --- | --- | --- | --- | --- | --- |',
 		...rows,
 		'',
-		`Tacked every 75 mm, back-stepping changes the pull to ${(stepped.forceKn / straight.forceKn).toFixed(2)} of one run's, the closing in the middle to ${(stepped.closingMm[1] / straight.closingMm[1]).toFixed(2)}, and the difference between the two ends from ${turn(straight).toFixed(2)} to ${turn(stepped).toFixed(2)} mm.`
+		`Tacked every 75 mm, back-stepping changes the pull to ${(stepped.forceKn / straight.forceKn).toFixed(2)} of one run's, the closing in the middle to ${(stepped.closingMm[1] / straight.closingMm[1]).toFixed(2)}, and the difference between the two ends from ${turn(straight).toFixed(2)} to ${turn(stepped).toFixed(2)} mm.`,
+		'',
+		'In the forecast: the final shape, then the hot depth with its band, for the same piece tacked and run otherwise.',
+		'',
+		...forecastTable(plan)
 	);
 }
 writeFileSync('docs/studies/hot.md', await format(out.join('\n'), { parser: 'markdown' }));

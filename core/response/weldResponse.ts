@@ -14,7 +14,7 @@ import type { Bar, Joint, WeldSettings } from '../document/schema';
 import type { Contact, Penetration } from '../document/words';
 import { acrossOf } from './across';
 import type { Across } from './bands';
-import { barCorrection } from './barTable';
+import { barCorrection, leftAcross } from './barTable';
 import { FREE, layeredStrip, type LayeredResult, type MetalModel, type SectionSprings } from './layeredStrip';
 import { stripForce } from './strips';
 
@@ -329,14 +329,15 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const degrees = (v: number) => `${((v * 180) / Math.PI).toFixed(2)}°`;
 
 	const asHeld = sum((r) => r.forceN);
-	const correction = bar ? barCorrection({ heatPerThickness: q / thickness, thickness, contact: CONTACT_VALUES[bar.contact] }) : 1;
+	const onBar = bar && { heatPerThickness: q / thickness, thickness, contact: CONTACT_VALUES[bar.contact] };
+	const correction = onBar ? barCorrection(onBar) : 1;
+	const bare = bar ? stripsOf({ ...input, bar: undefined }, springs, models(0), heatsOf({ ...input, bar: undefined })) : used;
 	let tendonForceN = asHeld * correction;
 	parts.push({
 		label: `Tendon force of the section as held: ${pair.map((p) => `${p.count > 1 ? '2 x ' : ''}${p.width.toFixed(0)}`).join(' + ')} mm of sheet`,
 		value: kN(asHeld)
 	});
 	if (bar) {
-		const bare = stripsOf({ ...input, bar: undefined }, springs, models(0), heatsOf({ ...input, bar: undefined }));
 		const free = sum((r) => r.forceN, bare);
 		parts.push({
 			label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact): in the section`,
@@ -366,8 +367,13 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
 	const barShare = bar ? heats.reduce((s, h, k) => s + pair[k].share * h.history.barShare(passingOf(settings) * 3), 0) : 0;
 
-	let transverse = sum((r) => r.shrinkageMm);
-	parts.push({ label: 'Transverse shrinkage of the section', value: `${transverse.toFixed(3)} mm` });
+	let transverse = sum((r) => r.shrinkageMm, bare);
+	parts.push({ label: `Transverse shrinkage of the section${onBar ? ', without the bar' : ''}`, value: `${transverse.toFixed(3)} mm` });
+	if (onBar) {
+		const left = leftAcross(onBar);
+		transverse *= left;
+		parts.push({ label: 'Of it the bar leaves, by the moving plane-stress model', value: `x ${left.toFixed(2)}` });
+	}
 	parts.push({
 		label: 'For comparison: free butt (alpha / rho c x q / t)',
 		value: `${((means.alpha / means.rhoC) * (q / thickness)).toFixed(3)} mm`

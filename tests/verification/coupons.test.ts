@@ -12,7 +12,7 @@ import { COUPONS } from '../../bench/coupons/cases';
 import type { Coupon } from '../../bench/coupons/coupon';
 import type { CouponResult } from '../../bench/coupons/reduce';
 import { sectionHistory } from '$core/heat/section';
-import { barCorrection } from '$core/response/barTable';
+import { barCorrection, leftAcross } from '$core/response/barTable';
 import { FREE, layeredStrip, type MetalModel } from '$core/response/layeredStrip';
 import { FREEDOM_IN_SOLID } from '$core/response/weldResponse';
 import { couponRow } from './published';
@@ -32,9 +32,7 @@ const MISSED = new Set([
 	'free-hot-force',
 	'free-hot-closing',
 	'free-hot-turn',
-	'bar-force',
-	'bar-shrinkage',
-	'bar-closing'
+	'bar-force'
 ]);
 
 const MODEL: MetalModel = { id: 'nothing-forgotten', hardening: 2000, forgets: false };
@@ -45,19 +43,25 @@ function ours(c: Coupon) {
 	const bar = c.bar && { width: 2 * c.bar.reach, thickness: 200, conductivity: 0.39, rhoC: 0.0345, contact: c.bar.contact };
 	const h = sectionHistory({ sheets: [side, side], air: 15e-6, ambientC: 20, netHeat: c.heat, speed: c.speed, bar });
 	const n = h.x.length / 2;
-	const r = layeredStrip({
-		dy: h.dx.slice(n),
-		temperatures: h.temperatures.map((T) => T.slice(n)),
-		layers: 1,
-		times: h.times,
-		arcS: h.arcS,
-		speed: c.speed,
-		thickness: c.thickness,
-		metal: c.metal,
-		model: MODEL,
-		springs: c.isHeldFlat ? { ...FREE, curvature: Infinity, turn: Infinity } : FREE
-	});
-	const factor = c.bar ? barCorrection({ heatPerThickness: c.heat / c.thickness, thickness: c.thickness, contact: c.bar.contact }) : 1;
+	const strip = (heat: typeof h) =>
+		layeredStrip({
+			dy: heat.dx.slice(n),
+			temperatures: heat.temperatures.map((T) => T.slice(n)),
+			layers: 1,
+			times: heat.times,
+			arcS: heat.arcS,
+			speed: c.speed,
+			thickness: c.thickness,
+			metal: c.metal,
+			model: MODEL,
+			springs: c.isHeldFlat ? { ...FREE, curvature: Infinity, turn: Infinity } : FREE
+		});
+	const r = strip(h);
+	const on = c.bar && { heatPerThickness: c.heat / c.thickness, thickness: c.thickness, contact: c.bar.contact };
+	const factor = on ? barCorrection(on) : 1;
+	// as every forecast has it: the pull by the section on its bar, the shrinkage across by the section without one
+	const bare = on ? strip(sectionHistory({ sheets: [side, side], air: 15e-6, ambientC: 20, netHeat: c.heat, speed: c.speed })) : r;
+	const left = on ? leftAcross(on) : 1;
 	const peakAt = (y: number) => {
 		let i = n;
 		while (i + 1 < h.x.length && h.x[i + 1] < y) i++;
@@ -66,8 +70,8 @@ function ours(c: Coupon) {
 	};
 	return {
 		force: (2 * r.forceN * factor) / 1000,
-		shrinkage: 2 * r.shrinkageMm,
-		closing: 2 * r.closingMm,
+		shrinkage: 2 * left * bare.shrinkageMm,
+		closing: 2 * left * bare.closingMm,
 		turn: (2 * r.turnRad * 180) / Math.PI,
 		// over the coupon's length
 		bow: (Math.abs(r.bow) * c.length ** 2) / 8,

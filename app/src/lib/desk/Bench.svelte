@@ -27,8 +27,8 @@
 	});
 </script>
 
-<div class="flex min-h-0 flex-1">
-	<main id="main" class="flex min-w-0 flex-1 flex-col">
+<div class="flex min-h-0 flex-1 max-md:flex-col">
+	<main id="main" class="flex min-w-0 flex-1 flex-col max-md:max-h-[42%]">
 		<div class="min-h-0 flex-1">
 			{#if view}{@render view()}{:else}<BenchView {show} />{/if}
 		</div>
@@ -36,7 +36,7 @@
 			<div class="max-h-[38%] shrink-0 overflow-y-auto border-t-2 border-steel-700"><SeamTapes {edit} {show} /></div>
 		{/if}
 	</main>
-	<aside class="w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="This stage">
+	<aside class="w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100 max-md:min-h-0 max-md:w-full max-md:flex-1" aria-label="This stage">
 		{@render children()}
 	</aside>
 </div>

@@ -43,34 +43,23 @@
 			</p>
 		{:else if found?.hot}
 			{#if found.hot.seams.length}
-				<div class="overflow-x-auto">
-					<table class="w-full text-[13px]">
-						<thead
-							><tr class="text-left text-steel-600"
-								><th class="font-medium">Seam</th><th class="font-medium">Pull</th><th class="font-medium">Edges close at 0, middle, end</th><th
-									class="text-right font-medium">Gap ahead</th
-								></tr
-							></thead
-						>
-						<tbody>
-							{#each found.hot.seams as s (s.joint)}
-								<tr class="border-t border-steel-200 align-top"
-									><td class="py-0.5 pr-2"
-										><a
-											class="text-primary-700 underline"
-											href="/jobs/{jobId}/order/watch"
-											onclick={() => (desk.selection = { kind: 'joint', id: s.joint })}>{nameOf(s.joint)}</a
-										></td
-									><td class="tab py-0.5 pr-2 whitespace-nowrap">{pull(s)}</td><td class="tab py-0.5 pr-2">{closing(s).join(', ')}</td><td
-										class="tab py-0.5 text-right whitespace-nowrap">{quantity(s.gapMm, 'mm', unit)}</td
-									></tr
-								>
-							{/each}
-						</tbody>
-					</table>
-				</div>
+				<ul class="text-[13px]">
+					{#each found.hot.seams as s (s.joint)}
+						<li class="border-t border-steel-200 py-1">
+							<p class="flex flex-wrap justify-between gap-x-2">
+								<a
+									class="text-primary-700 underline"
+									href="/jobs/{jobId}/order/watch"
+									onclick={() => (desk.selection = { kind: 'joint', id: s.joint })}>{nameOf(s.joint)}</a
+								><span>gap ahead <span class="tab">{quantity(s.gapMm, 'mm', unit)}</span></span>
+							</p>
+							<p>pull <span class="tab">{pull(s)}</span>; closes <span class="tab">{closing(s).join(', ')}</span></p>
+						</li>
+					{/each}
+				</ul>
 				<p class="mt-1 text-[13px] text-steel-600">
-					Pull: of what the section says of a long seam. A seam whose edges close unevenly swings its sheets: more tacks, or stepping, evens it out.
+					Pull: of what the section says of a long seam, run by run. Closes: at 0, in the middle, at its end. A seam whose edges close unevenly swings
+					its sheets: more tacks, or stepping, evens it out.
 				</p>
 				{#if found.hot.seams.some((s) => !s.isBalanced)}<div class="mt-1">
 						<Notice kind="caution">Some steps of an arc did not come into balance: take these figures as a direction only.</Notice>
