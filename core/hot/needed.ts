@@ -9,30 +9,33 @@ const SHORT_MM = 150;
 /** A gap above this share of the thinner sheet moves the edges before it is filled. */
 const GAP_SHARE = 0.1;
 
+const REASONS = { tacks: 'few tacks', short: 'a short seam', gap: 'a gap', order: 'stepped or skipped runs' } as const;
+
 export interface Needed {
 	joint: string;
+	reason: keyof typeof REASONS;
 	words: string;
 }
 
 /** Seams for which the hot depth says what the others cannot; empty where they say enough. */
 export function needsHot(plan: PlanDocument): Needed[] {
 	return plan.joints.flatMap((joint) => {
-		const words = reasonOf(plan, joint);
-		return words ? [{ joint: joint.id, words }] : [];
+		const reason = reasonOf(plan, joint);
+		return reason ? [{ joint: joint.id, reason, words: REASONS[reason] }] : [];
 	});
 }
 
-function reasonOf(plan: PlanDocument, joint: Joint): string | undefined {
+function reasonOf(plan: PlanDocument, joint: Joint): Needed['reason'] | undefined {
 	const runs = plan.runs.filter((r) => r.joint === joint.id && r.pass === 1);
 	if (!runs.length) return undefined;
 	const length = pathLength(joint.a.path);
 	const tacks = plan.tacks.filter((t) => t.joint === joint.id).length;
 	const bays = isClosed(joint.a.path) ? tacks : tacks - 1;
-	if (bays < 1 || length / bays > FEW_TACKS_MM) return 'few tacks';
-	if (length < SHORT_MM) return 'a short seam';
+	if (bays < 1 || length / bays > FEW_TACKS_MM) return 'tacks';
+	if (length < SHORT_MM) return 'short';
 	const thin = Math.min(...[joint.a, joint.b].map((s) => plan.parts.find((p) => p.id === s.part)!.thicknessMm));
-	if (joint.gapMm > GAP_SHARE * thin) return 'a gap';
-	if (runs.length > 1 && !isOneAfterAnother(runs)) return 'stepped or skipped runs';
+	if (joint.gapMm > GAP_SHARE * thin) return 'gap';
+	if (runs.length > 1 && !isOneAfterAnother(runs)) return 'order';
 	return undefined;
 }
 

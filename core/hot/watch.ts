@@ -9,6 +9,7 @@ import type { MaterialGroup } from '../materials/grades';
 import { marchSeam, type HotMarch } from './march';
 import { VISCOSITY } from './metal';
 import { evenTacks, groupOf, hotSeamOf, type HotChange } from './ofPlan';
+import type { HotSeam } from './seam';
 import { gapAhead, meanOver, runsOf, stationsOf, type HotRunResult } from './results';
 
 /** A gap ahead of the arc above this share of the sheet is trouble for a fused seam (common practice, no source). */
@@ -84,6 +85,9 @@ export interface WatchOptions {
 	isFilmed?: boolean;
 }
 
+/** mm between the edges that are too many: what was planned, and a share of the thinner sheet. */
+export const gapLimitOf = (seam: HotSeam): number => GAP_SHARE * Math.min(...seam.sheets.map((q) => q.thicknessMm)) + seam.gapMm;
+
 /** @throws Refusal where the seam cannot be watched */
 export function watchSeam(plan: PlanDocument, joint: string, change: HotChange = {}, options: WatchOptions = {}): Watched {
 	const { seam, notes, poolMm } = hotSeamOf(plan, joint, change);
@@ -93,8 +97,7 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 	const s = stationsOf(m);
 	const runs = runsOf(m, s);
 	const worst = worstGap(runs);
-	const thicknessMm = Math.min(...seam.sheets.map((q) => q.thicknessMm));
-	const gapLimitMm = GAP_SHARE * thicknessMm + seam.gapMm;
+	const gapLimitMm = gapLimitOf(seam);
 	const marches = [m];
 	let gapRange: [number, number] = [worst.gapAheadMm, worst.gapAheadMm];
 	if (worst.gapAheadMm > gapLimitMm)

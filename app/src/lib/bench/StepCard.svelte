@@ -6,6 +6,8 @@
 	import { currentWords, rampWords } from '$core/weldout/currentWords';
 	import { fillerOf } from '$core/weldout/fillerWords';
 	import type { StepNow } from '$core/weldout/logbook';
+	import type { Ahead } from '$core/hot/ahead';
+	import { aheadWords } from '$core/weldout/aheadWords';
 	import { movedWords, type Moved } from '$core/weldout/moves';
 	import { stepLines } from '$core/weldout/stepWords';
 	import { stepHelp } from '$core/weldout/stepHelp';
@@ -34,6 +36,8 @@
 		fillIn?: number;
 		/** what this run moves, once it is known */
 		moved?: readonly Moved[];
+		/** its edges part ahead of the arc */
+		ahead?: Ahead;
 		measureHref: string;
 		/** the metal was read: absent where whoever looks may not log */
 		onmetal?: (metalC: number, instrument: string) => void;
@@ -50,6 +54,7 @@
 		unclampIn,
 		fillIn,
 		moved,
+		ahead,
 		measureHref,
 		onmetal
 	}: Props = $props();
@@ -110,6 +115,7 @@
 			{#if step.lies !== lies}<p class="mb-2 border-l-4 border-straw-600 bg-straw-100 px-3 py-2 text-xl">
 					First lay the piece {UP_WORDS[step.lies]}: out of its turn, this run has no step of its own for it.
 				</p>{/if}
+			{#if ahead}<p class="mb-2 border-l-4 border-straw-600 bg-straw-100 px-3 py-2 text-xl">{aheadWords(ahead, unit)}</p>{/if}
 			{#if now.rest}<p class="text-xl text-straw-700">The rest of this run:</p>{/if}
 			<p class="tab text-[33px] leading-none font-semibold md:text-[56px]">
 				{bare(stretch[0])} <span class="text-straw-600">→</span>

@@ -9,6 +9,7 @@ import { putRight } from '$core/corrections/putRight';
 import { ForecastCache } from '$core/forecast/cache';
 import { pathsOf as pathsOfForecast } from '$core/forecast/paths';
 import { forecast } from '$core/forecast/forecast';
+import { gapsAhead } from '$core/hot/ahead';
 import { lessonFrom } from '$core/learn/fromPiece';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
@@ -32,6 +33,8 @@ function work(task: ComputeTask): unknown {
 			return benchPlan(task.plan);
 		case 'moved':
 			return movedByRuns(forecast(task.plan, { factors: task.factors, cache }).result, task.plan.runs);
+		case 'ahead':
+			return gapsAhead(task.plan, kernelFactory(WebAssembly));
 		case 'ends':
 			return whereItEnds(task.plan, whereItStands(task.steps, task.lines), task.readings, { factors: task.factors, cache });
 		case 'put-right':

@@ -8,6 +8,7 @@ import type { ReadNow } from '$core/corrections/way';
 import { FaultError, type Fault } from '$core/document/faults';
 import type { ShopFactors } from '$core/factors/factors';
 import type { Paths } from '$core/forecast/paths';
+import type { Ahead } from '$core/hot/ahead';
 import type { JobFile } from '$core/formats/jobFile';
 import type { JobRecord } from '$core/formats/jobRecord';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
@@ -48,6 +49,7 @@ export type ComputeTask =
 	| ({ kind: 'lesson' } & LessonTask)
 	| { kind: 'bench'; plan: PlanDocument }
 	| { kind: 'moved'; plan: PlanDocument; factors: ShopFactors }
+	| { kind: 'ahead'; plan: PlanDocument }
 	| ({ kind: 'ends' } & EndsTask)
 	| { kind: 'put-right'; plan: PlanDocument; factors: ShopFactors; read: ReadNow[] }
 	| { kind: 'path'; plan: PlanDocument; factors: ShopFactors }
@@ -127,6 +129,8 @@ function onceAPlan<A extends unknown[], T>(work: (plan: PlanDocument, ...more: A
 export const benchPlanOf = onceAPlan((plan) => inThread<BenchPlan>({ kind: 'bench', plan }));
 /** What each run moves, by the factors in force when it was first asked. */
 export const movedOf = onceAPlan((plan, factors: ShopFactors) => inThread<Record<string, Moved[]>>({ kind: 'moved', plan, factors }));
+/** By run, how far the edges part ahead of its arc: of seams with few tacks or a gap, some seconds each. */
+export const aheadOf = onceAPlan((plan) => inThread<Record<string, Ahead>>({ kind: 'ahead', plan }));
 /** By a feature's id: what the forecast has of it, step by step. */
 export const pathsOf = onceAPlan((plan, factors: ShopFactors) => inThread<Paths>({ kind: 'path', plan, factors }));
 export const putRightInThread = (plan: PlanDocument, factors: ShopFactors, read: ReadNow[]) =>

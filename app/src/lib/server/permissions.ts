@@ -31,6 +31,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/jobs/[job]/record': { GET: ANYONE },
 	'/api/jobs/[job]/history/[photograph]': { GET: ANYONE },
 	'/api/jobs/[job]/plan': { GET: ANYONE, PUT: PLANNERS },
+	'/api/jobs/[job]/ahead': { GET: ANYONE },
 	'/api/jobs/[job]/issue': { POST: PLANNERS },
 	'/api/jobs/[job]/tasks': { GET: ANYONE, POST: PLANNERS },
 	'/api/jobs/[job]/other-runs': { GET: ANYONE },

@@ -2,6 +2,8 @@
 	import { EVENT_WORDS, PIECE_WORDS, type EventKind } from '$core/document/words';
 	import { waitIsOver } from '$core/weldout/cooling';
 	import { dataWords, type EventData } from '$core/weldout/happenings';
+	import type { Ahead } from '$core/hot/ahead';
+	import { call } from '$lib/call';
 	import type { Moved } from '$core/weldout/moves';
 	import { whereItStands, type LogLine } from '$core/weldout/logbook';
 	import { onMount, untrack } from 'svelte';
@@ -221,6 +223,13 @@
 		const asked = data.moved as Promise<Record<string, Moved[]>> | undefined;
 		void asked?.then((m) => (moved = m));
 	});
+	/** asked for once a plan, when the page is there: nothing waits for it, and without the server the bench goes on */
+	let ahead = $state.raw<Record<string, Ahead>>({});
+	$effect(() => {
+		const piece = data.piece?.id;
+		if (!piece || data.revision === null) return;
+		void call<Record<string, Ahead>>('GET', `/api/jobs/${data.job.id}/ahead?piece=${piece}`).then((r) => r.ok && (ahead = r.data));
+	});
 	const isWorking = $derived(Boolean(step) && at.isStarted && !at.isFinished && !at.isPaused && mayWork);
 	/** any switch that types one of these goes on, or asks to take back */
 	function key(e: KeyboardEvent) {
@@ -423,6 +432,7 @@
 					unclampIn={step.kind === 'hold' && !step.on ? unclampIn : undefined}
 					fillIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? fillIn : undefined}
 					moved={step.kind === 'run' ? moved[step.run] : undefined}
+					ahead={step.kind === 'run' ? ahead[step.run] : undefined}
 					left={seconds}
 					isByHeat={step.kind === 'wait' && step.id !== 'wait:purge' && heat.answer !== undefined}
 					isLimitReached={heat.answer?.isLimitReached ?? true}

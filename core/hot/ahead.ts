@@ -1,0 +1,38 @@
+/** What the welder is told of a run before its arc: how far the edges will part ahead of it, and where, so that they are wedged or tacked first. */
+import type { PlanDocument } from '../document/schema';
+import type { KernelFactory } from '../linalg/kernel/kernel';
+import { isRefusal } from '../refusal/refusal';
+import { marchSeam } from './march';
+import { needsHot } from './needed';
+import { hotSeamOf } from './ofPlan';
+import { runsOf } from './results';
+import { gapLimitOf } from './watch';
+
+export interface Ahead {
+	/** mm, between the edges, and where the arc then stands */
+	gapMm: number;
+	arcMm: number;
+}
+
+/**
+ * By run: only those ahead of which the edges part by more than is well fused. Seams that are tacked closely and fit are not worked
+ * out: their edges cannot part; nor are those that cannot be laid flat.
+ */
+export function gapsAhead(plan: PlanDocument, kernel?: KernelFactory): Record<string, Ahead> {
+	const out: Record<string, Ahead> = {};
+	for (const { joint, reason } of needsHot(plan)) {
+		if (reason !== 'tacks' && reason !== 'gap') continue;
+		try {
+			const { seam } = hotSeamOf(plan, joint);
+			const results = runsOf(marchSeam(seam, { kernel }));
+			plan.runs
+				.filter((r) => r.joint === joint)
+				.forEach((r, i) => {
+					if (results[i].gapAheadMm > gapLimitOf(seam)) out[r.id] = { gapMm: results[i].gapAheadMm, arcMm: results[i].gapAheadAtMm };
+				});
+		} catch (e) {
+			if (!isRefusal(e)) throw e;
+		}
+	}
+	return out;
+}
