@@ -21,13 +21,15 @@ export interface HotRunResult {
 	forceN: number;
 	/** mm, mean over the run */
 	closingMm: number;
-	/** mm, largest gap at a station still open that the arc came to within `AHEAD_MM`, and where the arc stood */
+	/** mm, largest gap at a station still open that the arc came to within `AHEAD_MM`, short of the seam's last `END_MM`, and where the arc stood */
 	gapAheadMm: number;
 	gapAheadAtMm: number;
 }
 
 /** What is said to be ahead of the arc, mm. */
 export const AHEAD_MM = [8, 60] as const;
+/** The last of a seam opens as its end tack melts, however it is tacked, and is closed with wire: that tells no way from another, mm (own rule). */
+const END_MM = 20;
 
 export function stationsOf(m: HotMarch): HotStations {
 	const { grid, seam, u, plastic } = m;
@@ -101,12 +103,19 @@ export function runsOf(m: HotMarch, s: HotStations = stationsOf(m)): HotRunResul
 		const [from, to] = [Math.min(run.fromMm, run.toMm), Math.max(run.fromMm, run.toMm)];
 		let [gapAheadMm, gapAheadAtMm] = [0, NaN];
 		for (const moment of m.moments) {
-			if (moment.run !== k) continue;
+			if (moment.run !== k || isAtEnd(m, moment)) continue;
 			const gap = gapAhead(m, moment);
 			if (gap > gapAheadMm) [gapAheadMm, gapAheadAtMm] = [gap, moment.arcMm!];
 		}
 		return { forceN: meanOver(s.middles, s.forceN, from, to), closingMm: meanOver(s.at, s.closingMm, from, to), gapAheadMm, gapAheadAtMm };
 	});
+}
+
+/** The arc has come to the last of the seam, and not only of its run. */
+function isAtEnd({ seam }: HotMarch, moment: HotMoment): boolean {
+	const run = seam.runs[moment.run];
+	const end = run.toMm > run.fromMm ? seam.lengthMm : 0;
+	return Math.abs(run.toMm - end) < 1 && Math.abs(end - moment.arcMm!) < END_MM;
 }
 
 /** mm, the widest gap within AHEAD_MM of the arc that the run in hand is still to meet. */

@@ -29,6 +29,17 @@
 		const [low, high] = [Math.min(...all), Math.max(...all)];
 		return high - low < 0.02 ? `× ${low.toFixed(2)}` : `× ${low.toFixed(2)} to ${high.toFixed(2)}`;
 	};
+	/** seams that behave alike stand in one line */
+	const alike = $derived.by(() => {
+		const out = new Map<string, { key: string; seams: SeamFactors[] }>();
+		for (const s of found?.hot?.seams ?? []) {
+			const key = [pull(s), closing(s).join(', '), quantity(s.gapMm, 'mm', unit)].join('; ');
+			const group = out.get(key) ?? { key, seams: [] };
+			group.seams.push(s);
+			out.set(key, group);
+		}
+		return [...out.values()];
+	});
 	const words = $derived(needed.map((n) => `${nameOf(n.joint)} (${n.words})`));
 	const reasons = $derived(words.length > SOME ? `${words.slice(0, SOME).join(', ')} and ${words.length - SOME} more` : words.join(', '));
 </script>
@@ -44,16 +55,19 @@
 		{:else if found?.hot}
 			{#if found.hot.seams.length}
 				<ul class="text-[13px]">
-					{#each found.hot.seams as s (s.joint)}
+					{#each alike as { key, seams } (key)}
 						<li class="border-t border-steel-200 py-1">
-							<p class="flex flex-wrap justify-between gap-x-2">
-								<a
-									class="text-primary-700 underline"
-									href="/jobs/{jobId}/order/watch"
-									onclick={() => (desk.selection = { kind: 'joint', id: s.joint })}>{nameOf(s.joint)}</a
-								><span>gap ahead <span class="tab">{quantity(s.gapMm, 'mm', unit)}</span></span>
+							<p>
+								{#each seams as s, i (s.joint)}{i ? ', ' : ''}<a
+										class="text-primary-700 underline"
+										href="/jobs/{jobId}/order/watch"
+										onclick={() => (desk.selection = { kind: 'joint', id: s.joint })}>{nameOf(s.joint)}</a
+									>{/each}
 							</p>
-							<p>pull <span class="tab">{pull(s)}</span>; closes <span class="tab">{closing(s).join(', ')}</span></p>
+							<p>
+								pull <span class="tab">{pull(seams[0])}</span>; closes <span class="tab">{closing(seams[0]).join(', ')}</span>; gap ahead
+								<span class="tab">{quantity(seams[0].gapMm, 'mm', unit)}</span>
+							</p>
 						</li>
 					{/each}
 				</ul>
