@@ -7,6 +7,7 @@ import type { Schedule } from '../forecast/schedule';
 import { liesFor, UP_WORDS, type Up } from '../layout/positions';
 import { presetSetting, type PresetSetting } from './preset';
 import type { AssemblyStep, Joint, PlanDocument, Run, Tack } from '../document/schema';
+import { holdKind } from '../holds';
 import { runsBefore } from '../sequence/precedence';
 import { Timeline } from '../sequence/timeline';
 import { COOLING_WORDS, MOMENT_WORDS, SIGNER_WORDS, type HoldPointKind, type HoldPointMoment, type Moment, type Signer } from '../document/words';
@@ -33,7 +34,8 @@ export type BenchStep = Step &
 		| { kind: 'tack'; joint: string; stage: number; stations: number[]; lengthMm: number; fusionOnly: boolean }
 		/** tacks ground level with the sheet, where the run must pass evenly */
 		| { kind: 'grind'; joint: string; stations: number[] }
-		| { kind: 'flip'; up: Up; before: string }
+		/** `grips`: hold-downs on at that time that hold it to the bench */
+		| { kind: 'flip'; up: Up; before: string; grips: string[] }
 		| { kind: 'wait'; seconds: number; before: string }
 		/** `lies`: the side of the piece that is up for it; `needs`: runs that must lie before it, whatever else the order is */
 		| {
@@ -78,6 +80,8 @@ class StepList {
 	private readonly timeline: Timeline;
 	private readonly lies: readonly Up[];
 	private readonly needs: ReadonlyMap<string, string[]>;
+	/** what is on and holds it to the bench */
+	private readonly gripping = new Set<string>();
 	/** how the piece lies by now */
 	private at: Up = 'top';
 	/** runs between which the root is purged, by index */
@@ -102,6 +106,8 @@ class StepList {
 					break;
 				case 'on':
 				case 'off':
+					if (act.kind === 'off') this.gripping.delete(act.holdDown.id);
+					else if (holdKind(act.holdDown).grips(act.holdDown, this.plan).some((g) => g.by !== 'member')) this.gripping.add(act.holdDown.id);
 					this.put({
 						id: `${act.kind}:${act.holdDown.id}`,
 						kind: 'hold',
@@ -163,7 +169,14 @@ class StepList {
 	private lay(up: Up, before: string) {
 		if (up === this.at) return;
 		const isFirst = !this.steps.some((s) => s.kind === 'flip' || s.kind === 'run');
-		this.put({ id: `flip:${before}`, kind: 'flip', up, title: `${isFirst ? 'Lay' : 'Flip: lay'} the piece ${UP_WORDS[up]}`, before });
+		this.put({
+			id: `flip:${before}`,
+			kind: 'flip',
+			up,
+			title: `${isFirst ? 'Lay' : 'Flip: lay'} the piece ${UP_WORDS[up]}`,
+			before,
+			grips: [...this.gripping]
+		});
 		this.at = up;
 	}
 	private jointsOf(step: number): Joint[] {

@@ -65,8 +65,16 @@ const LINES: { [K in BenchStep['kind']]: (step: StepOf<K>, say: Say) => string[]
 		];
 	},
 	grind: (step, { bare, unit }) => [`At ${step.stations.map(bare).join(', ')} ${unit}: level with the sheet, no thinner. Goggles; dust out.`],
-	flip: () => [
-		'So that the next runs are welded from above. Gloves: the metal may be hot. Two people or a hoist where it is heavy; bars, clamps and the earth lead come along.'
+	flip: ({ grips }, { plan }) => [
+		'So that the next runs are welded from above. Gloves: the metal may be hot. Two people or a hoist where it is heavy; bars and the earth lead come along.',
+		...(grips.length
+			? [
+					`What holds it to the bench comes off for this and goes on again at the same marks: ${plan.holdDowns
+						.filter((h) => grips.includes(h.id))
+						.map((h) => h.name)
+						.join(', ')}.`
+				]
+			: [])
 	],
 	wait: (step) => [
 		`About ${Math.max(1, Math.ceil(step.seconds / 60))} min. An estimate: ${step.id === 'wait:purge' ? 'a meter at the root' : 'a contact thermometer'} decides.`
