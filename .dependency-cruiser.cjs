@@ -16,7 +16,7 @@ const CORE = [
 	['plan'],
 	['families'],
 	['reading', 'compose', 'forecast'],
-	['hot'],
+	['hot', 'scan'],
 	['estimate', 'weldout', 'formats', 'learn'],
 	['fitup', 'calculators'],
 	['search'],

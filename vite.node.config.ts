@@ -30,6 +30,7 @@ export default defineConfig({
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
 				device: 'standins/devices/main.ts',
+				scanner: 'standins/scanner.ts',
 				bench: 'bench/bench.ts',
 				load: 'trials/load.ts',
 				kills: 'trials/kills.ts',

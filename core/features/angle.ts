@@ -36,7 +36,7 @@ export const angle: FeatureRecord<'angle'> = {
 		return { kind: 'angle', faceA: ids.slice(0, 3), faceB: ids.slice(3) };
 	},
 	relaid: (f) => f,
-	methods: ['angle', 'square', 'laser-spot'],
+	methods: ['angle', 'square', 'laser-spot', 'scan-angle'],
 	places: (f, plan) => namedPlaces([...f.faceA, ...f.faceB], plan),
 	check(f, c) {
 		c.named(f.faceA, 'faceA');

@@ -37,7 +37,7 @@ export const flatness: FeatureRecord<'flatness'> = {
 		const [p, q] = [to(f.at), to([f.at[0] + f.size[0], f.at[1] + f.size[1]])];
 		return { ...f, at: p, size: [q[0] - p[0], q[1] - p[1]] };
 	},
-	methods: ['grid', 'points'],
+	methods: ['grid', 'points', 'scan'],
 	places: (f) =>
 		Array.from({ length: f.nx * f.ny }, (_, i) => ({
 			part: f.part,

@@ -16,7 +16,7 @@ export const squareness: FeatureRecord<'squareness'> = {
 	asks: ['Corner 1', 'Corner 2, next to it', 'Corner 3, opposite the first', 'Corner 4'],
 	make: (places, named) => ({ kind: 'squareness', points: places.map(named) }),
 	relaid: (f) => f,
-	methods: ['diagonals', 'corner-square'],
+	methods: ['diagonals', 'corner-square', 'scan'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),
 	nominal: NONE,

@@ -1,4 +1,8 @@
 /** Every kind of feature read in a real browser, under the page's own security policy, with readings that are not flat. */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
 import { accessible, addPerson, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
@@ -83,6 +87,46 @@ for (const kind of ['butt-panel', 'cylinder'] as const)
 		await expect(page.locator('#cell-0')).toHaveValue('1');
 		expect(errors).toEqual([]);
 	});
+
+test('a scan of the whole piece: laid on from anywhere, beside the forecast, kept as readings', async ({ page }) => {
+	await startPiece(page, 'Scanned tray');
+	const job = /\/jobs\/([^/]+)/.exec(page.url())![1];
+	const folder = mkdtempSync(path.join(tmpdir(), 'scan-'));
+	const [file, cloud] = [path.join(folder, 'job.json'), path.join(folder, 'tray.ply')];
+	writeFileSync(file, await (await page.request.get(`/api/jobs/${job}/export`)).text());
+	// the stand-in: it has put the piece down a metre off, on a bench, on its side
+	execFileSync('node', [path.join(process.env.SARTA_NODE_BUILD_DIR || 'build-node', 'scanner.js'), file, cloud, '30000']);
+	await page.goto(`/jobs/${job}/measure`);
+	await page.getByRole('link', { name: 'A scan of it all' }).click();
+	await page.getByLabel('What the scanner saw').selectOption('front');
+	const chooser = page.getByLabel('File', { exact: true });
+	await chooser.setInputFiles({ name: 'tray.ply', mimeType: 'application/octet-stream', buffer: Buffer.from('no scan at all') });
+	const lay = page.getByRole('button', { name: 'Lay it on the piece' });
+	await lay.click();
+	await expect(page.getByText('holds no points')).toBeVisible();
+	await chooser.setInputFiles(cloud);
+	await page.getByLabel('The file is in').selectOption('in');
+	await lay.click();
+	await expect(page.getByText('In mm it would fit.')).toBeVisible();
+	await page.getByLabel('The file is in').selectOption('mm');
+	await lay.click();
+	await expect(page.getByText('30,000 of 31,500 points lie on the piece, 1,500 were left out')).toBeVisible();
+	await page.getByRole('button', { name: 'scanned less forecast' }).click();
+	await accessible(page, 'scan');
+	await page.setViewportSize({ width: 390, height: 844 });
+	await accessible(page, 'scan on a phone');
+	const keep = page.getByRole('button', { name: /^Keep \d+ as readings/ });
+	const count = Number(/\d+/.exec(await keep.innerText())![0]);
+	expect(count).toBeGreaterThan(4);
+	await page.getByRole('checkbox', { name: /Floor flatness/ }).uncheck();
+	await page.getByLabel('Moment').selectOption('cold');
+	await keep.click();
+	await expect(page.getByText(`${count - 1} readings are kept.`)).toBeVisible();
+	// pressed again, nothing is kept twice
+	await keep.click();
+	await page.getByRole('link', { name: 'Back to readings' }).click();
+	await expect(page.getByText('Scanner: tray.ply')).toHaveCount(count - 1);
+});
 
 test('a piece that is out: a slip asked about, put right on a phone, read again, tested, decided on, and in the logbook', async ({ page }) => {
 	const errors: string[] = [];

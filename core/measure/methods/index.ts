@@ -10,6 +10,7 @@ import { grid } from './grid';
 import { laserSpot } from './laserSpot';
 import type { MethodKind } from './method';
 import { rock } from './rock';
+import { scan, scanAngle } from './scan';
 import { square } from './square';
 import { straightedge } from './straightedge';
 import { tape } from './tape';
@@ -31,7 +32,9 @@ const KINDS = {
 	'laser-spot': laserSpot,
 	rock,
 	corners,
-	'winding-sticks': windingSticks
+	'winding-sticks': windingSticks,
+	scan,
+	'scan-angle': scanAngle
 } satisfies Record<string, MethodKind>;
 
 export type Method = keyof typeof KINDS;

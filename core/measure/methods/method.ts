@@ -51,6 +51,8 @@ export interface MethodKind {
 	others?: readonly number[];
 	/** a person reads at as many places as they like, from `least` to `most` */
 	chosen?: { least: number; most: number; usual(context: ReadingContext): number };
+	/** not typed: the page of scans fills it */
+	isFromScan?: true;
 	/** each place takes three readings, as a file of coordinates gives them */
 	isPoints?: true;
 	/** what each reading is, by its place; the list ends where the readings do */

@@ -1,5 +1,6 @@
 import { readingContext } from '$core/features/context';
 import { featureKind } from '$core/features';
+import { METHOD_KINDS } from '$core/measure/methods';
 import type { InstrumentItem } from '$core/registers/registers';
 import { standing } from '$core/weldout/logbook';
 import { benchPlanOf, pathsOf } from '$lib/server/compute';
@@ -49,7 +50,7 @@ export const load = async ({ url, parent }) => {
 				context,
 				unit: featureKind(f).unit,
 				/** ways to read it, the usual one first */
-				ways: featureKind(f).methods
+				ways: featureKind(f).methods.filter((m) => !METHOD_KINDS[m].isFromScan)
 			};
 		}),
 		judged: handOverOf({ plan, steps }, events, readings).judged,

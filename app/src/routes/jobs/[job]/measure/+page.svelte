@@ -188,6 +188,7 @@
 			<div class="space-y-5">
 				<Panel title="Take a reading">
 					{#snippet aside()}
+						<a class="text-sm text-primary-700 underline" href="/jobs/{data.job.id}/measure/scan?piece={data.piece!.id}">A scan of it all</a>
 						<PieceChoice pieces={data.pieces} chosen={data.piece!.id} />
 					{/snippet}
 					{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
