@@ -4,6 +4,7 @@
  */
 import { finalForecast, type FinalForecast, type FinalOptions } from '../forecast/finalForecast';
 import type { Forecast, QuickForecast } from '../forecast/forecast';
+import type { HotFactors } from '../response/arcFactors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { closingStiffness } from '../staging/closing';
 import { hotFactors, type HotMemory } from './factors';
@@ -24,17 +25,18 @@ export interface HotOptions extends FinalOptions {
 	plain?: Forecast;
 }
 
+/** Every seam's arc watched, each held as the piece holds it. */
+export function watchedFactors(quick: QuickForecast, options: Pick<HotOptions, 'kernel' | 'memory' | 'progress'>): HotFactors {
+	const { plan, mesh, condensed, events } = quick.analysis;
+	return hotFactors(plan, { ...options, held: closingStiffness(plan, mesh.seams, condensed, events) });
+}
+
 export function hotForecast(cold: QuickForecast, options: HotOptions = {}): FinalForecast {
 	const clock = options.clock ?? (() => 0);
 	const progress = options.progress ?? (() => {});
 	const t0 = clock();
-	const { plan, mesh, condensed, events } = cold.analysis;
-	const hot = hotFactors(plan, {
-		kernel: options.kernel,
-		memory: options.memory,
-		held: closingStiffness(plan, mesh.seams, condensed, events),
-		progress: (p) => progress(0.6 * p)
-	});
+	const { plan } = cold.analysis;
+	const hot = watchedFactors(cold, { kernel: options.kernel, memory: options.memory, progress: (p) => progress(0.6 * p) });
 	const seconds = clock() - t0;
 	const plain = cold.warmed();
 	const watched = cold.watched(hot);

@@ -9,6 +9,8 @@ import { ForecastCache, scalesOf, type Scales } from '../forecast/analysis';
 import { finalForecast, finalValues } from '../forecast/finalForecast';
 import { forecast, type QuickForecast } from '../forecast/forecast';
 import { fullForecast } from '../forecast/fullForecast';
+import { HotMemory } from '../hot/factors';
+import { watchedFactors } from '../hot/hotForecast';
 import { Refusal } from '../refusal/refusal';
 import { orderDoesNotApply, orderPattern } from '../schools/orderPattern';
 import { ORDER_PATTERNS, ORDER_SCHOOLS, type OrderPattern } from '../schools/orders';
@@ -20,7 +22,7 @@ import { reasonsFor } from './reasons';
 import { OrderSearch, Stopped } from './search';
 import { usualLength, type BestSoFar, type SearchOptions, type SearchResult } from './table';
 import { rowFor, shownRow, type Candidate, type Lane, type WeighedRow } from './tableRow';
-import { fullOrder, howMuchOrderMatters, inWords } from './tableWords';
+import { deeperOrder, howMuchOrderMatters, inWords } from './tableWords';
 
 /** Going on, what is gained may be lost again where the linear piece leads astray: orders at these shares of the way are weighed by the final shape too. */
 const WAYPOINTS = [0.1, 0.25, 0.5, 0.75];
@@ -92,7 +94,7 @@ class TableSearch {
 		const [leader] = this.rows;
 		if (leader.kind !== 'search' && this.mayGoOn(leader)) this.oneStepFrom(leader);
 		const chosen = this.keepOneFound();
-		if (this.options.full && this.byFinal && !this.stopped) this.askFull();
+		if (this.options.full && this.byFinal && !this.stopped) this.askDeeper();
 		return this.told(chosen, ahead);
 	}
 
@@ -199,21 +201,24 @@ class TableSearch {
 		return chosen;
 	}
 
-	/** The best two by the full method as well. */
-	private askFull() {
+	/** The best two with each arc watched, and by the full method, as well. */
+	private askDeeper() {
+		const memory = new HotMemory(this.options.kernel);
 		for (const [i, row] of this.rows.slice(0, 2).entries()) {
-			const full = stoppable(() =>
-				fullForecast(forecast({ ...this.plan, runs: row.runs }, { factors: this.factors, cache: this.cache }), {
-					factors: this.factors,
-					progress: (s) => {
-						this.tell({ phase: `Full method: ${row.name}`, share: 0.8 + 0.1 * (i + s) });
-						this.unlessStopped();
-					}
-				})
-			);
-			this.stopped ||= !full;
-			if (!full) return;
-			full.result.features.forEach((f, k) => (row.cells[k].full = f.predicted));
+			const tell = (phase: string, share: number) => {
+				this.tell({ phase: `${phase}: ${row.name}`, share: 0.8 + 0.1 * (i + share) });
+				this.unlessStopped();
+			};
+			const deeper = stoppable(() => {
+				const quick = forecast({ ...this.plan, runs: row.runs }, { factors: this.factors, cache: this.cache });
+				const factors = watchedFactors(quick, { memory, progress: (s) => tell('Arc by arc', 0.3 * s) });
+				const hot = finalValues(quick.watched(factors), this.factors, (s) => tell('Arc by arc', 0.3 + 0.1 * s));
+				const full = fullForecast(quick, { factors: this.factors, progress: (s) => tell('Full method', 0.4 + 0.6 * s) });
+				return { hot: hot.words ? undefined : hot.values, full: full.result.features.map((f) => f.predicted) };
+			});
+			this.stopped ||= !deeper;
+			if (!deeper) return;
+			row.cells.forEach((c, k) => Object.assign(c, { full: deeper.full[k] }, deeper.hot && { hot: deeper.hot[k] }));
 		}
 	}
 
@@ -238,7 +243,8 @@ class TableSearch {
 			],
 			orderMatters: matters.share,
 			matters: inWords(matters.words, rows, chosen, plan, this.goals, this.finalNow.words),
-			byFull: fullOrder(plan, rows[0], rows[1], this.goals),
+			byFull: deeperOrder('full', plan, rows[0], rows[1], this.goals),
+			byHot: deeperOrder('hot', plan, rows[0], rows[1], this.goals),
 			levers,
 			evaluated: this.evaluated,
 			history: [...history, [this.evaluated, history[history.length - 1][1]]],

@@ -2,7 +2,7 @@
 import type { PlanDocument } from '../document/schema';
 import { unitOf } from '../features';
 import { featureCost, type SearchGoals } from './cost';
-import type { SearchResult, TableRow } from './table';
+import type { TableRow } from './table';
 
 /** Order hardly matters where it moves no feature by more than this share of its band. */
 const HARDLY = 0.25;
@@ -29,17 +29,25 @@ export function howMuchOrderMatters(plan: PlanDocument, rows: readonly TableRow[
 	};
 }
 
-/** The best two by their features at full depth. */
-export function fullOrder(plan: PlanDocument, first: TableRow, next: TableRow | undefined, goals: SearchGoals): SearchResult['byFull'] {
-	if (!next || [first, next].some((r) => r.cells.some((c) => c.full === undefined))) return undefined;
+/** The best two by their features at a deeper depth. */
+export function deeperOrder(
+	depth: 'full' | 'hot',
+	plan: PlanDocument,
+	first: TableRow,
+	next: TableRow | undefined,
+	goals: SearchGoals
+): 'kept' | 'turned' | undefined {
+	if (!next || [first, next].some((r) => r.cells.some((c) => c[depth] === undefined))) return undefined;
 	const of = (r: TableRow) =>
 		featureCost(
 			plan.features,
-			r.cells.map((c) => c.full!),
+			r.cells.map((c) => c[depth]!),
 			goals
 		);
 	return of(first) <= of(next) ? 'kept' : 'turned';
 }
+
+const DEEPER = { full: 'by the full method', hot: 'with each arc watched' } as const;
 
 /** The search goes by the condensed, linear piece, the table by the final shape: said where they do not agree. @param notFound why the plan’s own final shape was not found, or empty */
 export function inWords(
@@ -59,9 +67,9 @@ export function inWords(
 			chosen.cost <= first.cost * (1 + 1e-9)
 				? ` The search found no better order than “${first.name}”.`
 				: ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${chosen.cost.toFixed(3)}).`;
-	const doubt =
-		fullOrder(plan, first, next, goals) === 'turned'
-			? ` By the full method “${next.name}” comes out ahead of “${first.name}”: do not count on the difference between the two.`
-			: '';
+	const turned = (['full', 'hot'] as const).filter((depth) => deeperOrder(depth, plan, first, next, goals) === 'turned');
+	const doubt = turned.length
+		? ` “${next.name}” comes out ahead of “${first.name}” ${turned.map((d) => DEEPER[d]).join(' and ')}: do not count on the difference between the two.`
+		: '';
 	return matters + beaten + doubt;
 }

@@ -107,7 +107,12 @@ class StepList {
 				case 'on':
 				case 'off':
 					if (act.kind === 'off') this.gripping.delete(act.holdDown.id);
-					else if (holdKind(act.holdDown).grips(act.holdDown, this.plan).some((g) => g.by !== 'member')) this.gripping.add(act.holdDown.id);
+					else if (
+						holdKind(act.holdDown)
+							.grips(act.holdDown, this.plan)
+							.some((g) => g.by !== 'member')
+					)
+						this.gripping.add(act.holdDown.id);
 					this.put({
 						id: `${act.kind}:${act.holdDown.id}`,
 						kind: 'hold',

@@ -26,14 +26,7 @@ const PEAK_K = 5;
 const PEAK_FROM = 3;
 
 /** What the section is known to miss, with the reason in docs/theory/response.md. */
-const MISSED = new Set([
-	'free-force',
-	'free-closing',
-	'free-hot-force',
-	'free-hot-closing',
-	'free-hot-turn',
-	'bar-force'
-]);
+const MISSED = new Set(['free-force', 'free-closing', 'free-hot-force', 'free-hot-closing', 'free-hot-turn', 'bar-force']);
 
 const MODEL: MetalModel = { id: 'nothing-forgotten', hardening: 2000, forgets: false };
 

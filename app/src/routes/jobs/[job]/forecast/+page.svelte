@@ -15,6 +15,7 @@
 	import HotPanel from './HotPanel.svelte';
 	import FinalShapePanel from './FinalShapePanel.svelte';
 	import HistoryChart from '$lib/ui/HistoryChart.svelte';
+	import DeviationScale from '$lib/ui/DeviationScale.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button } from 'flowbite-svelte';
@@ -199,13 +200,7 @@
 						><input type="checkbox" bind:checked={coloured} class="accent-primary-600" />Colour by deviation</label
 					>
 					{#if coloured}
-						<span class="tab ml-auto flex items-center gap-2 whitespace-nowrap"
-							>−{quantity(largest, 'mm', unit)}<span
-								class="h-3 w-32"
-								style="background:linear-gradient(90deg,#214a6c,#5a8fba,#ccdae4,#edede8,#f3dba8,#c48733,#73450d)"
-								aria-hidden="true"
-							></span>+{quantity(largest, 'mm', unit)}</span
-						>
+						<DeviationScale largestMm={largest} {unit} />
 					{/if}
 				</div>
 			</div>

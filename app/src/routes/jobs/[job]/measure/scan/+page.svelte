@@ -13,6 +13,7 @@
 	import { ScanClient } from '$lib/scan/client';
 	import type { ScanAnswer } from '$lib/scan/protocol';
 	import Choice from '$lib/ui/Choice.svelte';
+	import DeviationScale from '$lib/ui/DeviationScale.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { quantity } from '$lib/units';
@@ -155,13 +156,7 @@
 							>
 						{/each}
 					</div>
-					<span class="tab ml-auto flex items-center gap-2 whitespace-nowrap"
-						>−{quantity(largest, 'mm', unit)}<span
-							class="h-3 w-32"
-							style="background:linear-gradient(90deg,#214a6c,#5a8fba,#ccdae4,#edede8,#f3dba8,#c48733,#73450d)"
-							aria-hidden="true"
-						></span>+{quantity(largest, 'mm', unit)}</span
-					>
+					<DeviationScale largestMm={largest} {unit} />
 				{:else}Drawn ten times as far as it moved, all maps on one scale.{/if}
 			</div>
 		{:else if data.plan}

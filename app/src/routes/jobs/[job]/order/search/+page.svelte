@@ -82,7 +82,7 @@
 				{#if desk.mayEdit}<Button size="sm" disabled={desk.doc.runs.length < 2} onclick={start}
 						>{result ? 'Search again' : 'Search for a better order'}</Button
 					>
-					<Checkbox class="text-sm" bind:checked={full}>Best two by the full method too (a minute or two each)</Checkbox>{/if}
+					<Checkbox class="text-sm" bind:checked={full}>Best two by the full method and arc by arc too (a minute or two each)</Checkbox>{/if}
 				{#if desk.doc.runs.length < 2}<span class="text-sm text-steel-600">Needs two runs or more: choose a pattern under Edit.</span>{/if}
 			{/if}
 			{#if search.message}<Notice kind="fault">{search.message}</Notice>{/if}
@@ -149,6 +149,9 @@
 													>{better(f.id, c, now.cells[k].value)}
 													{c.difference.low.toFixed(2)}..{c.difference.high.toFixed(2)}</span
 												>{/if}
+											{#if c.hot !== undefined}<span class="block text-[11px] text-steel-700" title="By the final shape with each arc watched"
+													>hot {c.hot.toFixed(2)}</span
+												>{/if}
 											{#if c.full !== undefined}<span class="block text-[11px] text-steel-700" title="By the full method"
 													>full {c.full.toFixed(2)}</span
 												>{/if}
@@ -211,7 +214,7 @@
 				<p>
 					The search tries every run in every place and both ways on the condensed piece, with the heat that earlier runs leave, and keeps assembly
 					order, locked runs and the limit on flips. Every school that applies is worked out beside it by the final shape, and the best two by the
-					full method.
+					full method and with each arc watched.
 				</p>
 				<p class="mt-2">Forecasts are estimates with bands: an order that gains less than its band is no better than another.</p>
 			</div>
