@@ -329,25 +329,13 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const degrees = (v: number) => `${((v * 180) / Math.PI).toFixed(2)}°`;
 
 	const asHeld = sum((r) => r.forceN);
-	const onBar = bar && { heatPerThickness: q / thickness, thickness, contact: CONTACT_VALUES[bar.contact] };
-	const correction = onBar ? barCorrection(onBar) : 1;
-	const bare = bar ? stripsOf({ ...input, bar: undefined }, springs, models(0), heatsOf({ ...input, bar: undefined })) : used;
-	let tendonForceN = asHeld * correction;
+	const onBar = barEffect(input, used, () => stripsOf(bareInput(input), springs, models(0), heatsOf(bareInput(input))));
+	let tendonForceN = asHeld * onBar.correction;
 	parts.push({
 		label: `Tendon force of the section as held: ${pair.map((p) => `${p.count > 1 ? '2 x ' : ''}${p.width.toFixed(0)}`).join(' + ')} mm of sheet`,
 		value: kN(asHeld)
 	});
-	if (bar) {
-		const free = sum((r) => r.forceN, bare);
-		parts.push({
-			label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact): in the section`,
-			value: free > 0 ? `x ${(asHeld / free).toFixed(2)}` : 'nothing to take'
-		});
-		parts.push({
-			label: 'A plane section fails round a short hot spot: factor of the moving plane-stress model',
-			value: `x ${correction.toFixed(2)}`
-		});
-	}
+	parts.push(...onBar.forceParts);
 	parts.push({ label: 'How the piece holds it while it cools', value: springs.map(heldWords).join('; ') });
 	const flat = straight > 0 ? asHeld / straight : 1;
 	parts.push({ label: 'For comparison: straight strips, held flat', value: `${kN(straight)} (as held: x ${flat.toFixed(2)})` });
@@ -367,13 +355,8 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
 	const barShare = bar ? heats.reduce((s, h, k) => s + pair[k].share * h.history.barShare(passingOf(settings) * 3), 0) : 0;
 
-	let transverse = sum((r) => r.shrinkageMm, bare);
-	parts.push({ label: `Transverse shrinkage of the section${onBar ? ', without the bar' : ''}`, value: `${transverse.toFixed(3)} mm` });
-	if (onBar) {
-		const left = leftAcross(onBar);
-		transverse *= left;
-		parts.push({ label: 'Of it the bar leaves, by the moving plane-stress model', value: `x ${left.toFixed(2)}` });
-	}
+	let transverse = onBar.transverseMm;
+	parts.push(...onBar.acrossParts);
 	parts.push({
 		label: 'For comparison: free butt (alpha / rho c x q / t)',
 		value: `${((means.alpha / means.rhoC) * (q / thickness)).toFixed(3)} mm`
@@ -423,7 +406,7 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		meltWidthMm: meltWidth,
 		tintWidthMm: widthAbove(heats, TINT_C),
 		methods: [
-			{ name: 'section as held', tendonForceN: asHeld * correction },
+			{ name: 'section as held', tendonForceN: asHeld * onBar.correction },
 			{ name: 'straight strips, held flat', tendonForceN: straight },
 			{ name: 'closed form, infinite plate without loss', tendonForceN: okerblom }
 		],
@@ -434,6 +417,45 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		isOutside: limits.length > 0,
 		parts,
 		warnings
+	};
+}
+
+type Strips = readonly (LayeredResult & { count: number })[];
+
+const bareInput = (input: ResponseInput): ResponseInput => ({ ...input, bar: undefined });
+const over = (strips: Strips, f: (r: LayeredResult) => number) => strips.reduce((s, r) => s + r.count * f(r), 0);
+
+/** What a bar leaves of the pull and of the shrinkage across, with how it was come by; without one, all of it. @param without the strips as they would be without it */
+function barEffect({ bar, settings, sheets }: ResponseInput, used: Strips, without: () => Strips) {
+	if (!bar) {
+		const transverseMm = over(used, (r) => r.shrinkageMm);
+		return {
+			correction: 1,
+			transverseMm,
+			forceParts: [],
+			acrossParts: [{ label: 'Transverse shrinkage of the section', value: `${transverseMm.toFixed(3)} mm` }]
+		};
+	}
+	const thickness = sheets.reduce((s, x) => s + x.thicknessMm, 0) / sheets.length;
+	const on = { heatPerThickness: arcEnergy(settings).netHeat / thickness, thickness, contact: CONTACT_VALUES[bar.contact] };
+	const bare = without();
+	const [free, held] = [bare, used].map((s) => over(s, (r) => r.forceN));
+	const [correction, left] = [barCorrection(on), leftAcross(on)];
+	const plain = over(bare, (r) => r.shrinkageMm);
+	return {
+		correction,
+		transverseMm: left * plain,
+		forceParts: [
+			{
+				label: `Bar “${bar.name}” (${bar.material}, ${bar.contact} contact): in the section`,
+				value: free > 0 ? `x ${(held / free).toFixed(2)}` : 'nothing to take'
+			},
+			{ label: 'A plane section fails round a short hot spot: factor of the moving plane-stress model', value: `x ${correction.toFixed(2)}` }
+		],
+		acrossParts: [
+			{ label: 'Transverse shrinkage of the section, without the bar', value: `${plain.toFixed(3)} mm` },
+			{ label: 'Of it the bar leaves, by the moving plane-stress model', value: `x ${left.toFixed(2)}` }
+		]
 	};
 }
 
