@@ -14,16 +14,22 @@ export interface Ahead {
 	arcMm: number;
 }
 
+/** Seams are watched up to so much of them together, mm: the bench waits for an answer, and a long one takes half a minute. */
+const MOST_MM = 1500;
+
 /**
  * By run: only those ahead of which the edges part by more than is well fused. Seams that are tacked closely and fit are not worked
- * out: their edges cannot part; nor are those that cannot be laid flat.
+ * out: their edges cannot part; nor are those that cannot be laid flat, nor what comes after the first metre and a half.
  */
 export function gapsAhead(plan: PlanDocument, kernel?: KernelFactory): Record<string, Ahead> {
 	const out: Record<string, Ahead> = {};
+	let watched = 0;
 	for (const { joint, reason } of needsHot(plan)) {
 		if (reason !== 'tacks' && reason !== 'gap') continue;
 		try {
 			const { seam } = hotSeamOf(plan, joint);
+			watched += seam.lengthMm;
+			if (watched > MOST_MM) break;
 			const results = runsOf(marchSeam(seam, { kernel }));
 			plan.runs
 				.filter((r) => r.joint === joint)

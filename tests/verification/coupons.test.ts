@@ -26,7 +26,18 @@ const PEAK_K = 5;
 const PEAK_FROM = 3;
 
 /** What the section is known to miss, with the reason in docs/theory/response.md. */
-const MISSED = new Set(['free-force', 'free-closing', 'free-hot-force', 'free-hot-closing', 'free-hot-turn', 'bar-force']);
+const MISSED = new Set([
+	'free-force',
+	'free-closing',
+	'free-hot-force',
+	'free-hot-closing',
+	'free-hot-turn',
+	'bar-force',
+	'thick-force',
+	'thick-bow',
+	'thick-closing',
+	'thick-shrinkage'
+]);
 
 const MODEL: MetalModel = { id: 'nothing-forgotten', hardening: 2000, forgets: false };
 
@@ -133,6 +144,9 @@ describe('coupons in solid elements', () => {
 	trend('more heat, free: bow', 'free', 'free-hot', 'bow');
 	trend('more heat, free: turn', 'free', 'free-hot', 'turn');
 	trend('a bar takes force away', 'flat', 'bar', 'force');
+	trend('thicker sheet, the same heat: force', 'free', 'thick', 'force');
+	trend('thicker sheet, the same heat: bow', 'free', 'thick', 'bow');
+	trend('thicker sheet, the same heat: turn', 'free', 'thick', 'turn');
 	trend('faster with the heat that melts as wide', 'free', 'fast', 'force');
 	it('what freedom adds, as the bands have it, is the solid’s share of the section’s', () => {
 		const [free, held] = [results.get('free')!, results.get('flat')!];

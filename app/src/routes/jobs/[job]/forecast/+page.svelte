@@ -74,7 +74,15 @@
 	});
 	// and the arcs after it, where the plan is one of which the final shape says too little
 	$effect(() => {
-		if (!plain || desk.stale || desk.hotBusy || desk.hotMessage || desk.hot?.doc === desk.doc || !needsHot(desk.doc).length) return;
+		if (
+			!plain?.result.finalShape?.converged ||
+			desk.stale ||
+			desk.hotBusy ||
+			desk.hotMessage ||
+			desk.hot?.doc === desk.doc ||
+			!needsHot(desk.doc).length
+		)
+			return;
 		const timer = setTimeout(() => void desk.askHot(), 1500);
 		return () => clearTimeout(timer);
 	});
