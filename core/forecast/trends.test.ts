@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { exampleJobs } from '../../cli/exampleJobs';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
+import { pathLength } from '../geometry/polyline';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { orderPattern } from '../schools/orderPattern';
 import type { PlanDocument } from '../document/schema';
@@ -83,6 +84,30 @@ describe('order and tacks on a butt panel', () => {
 		const gap = panel();
 		for (const j of gap.joints) j.gapMm = 1;
 		expect(Math.abs(twistOrSquare(gap).predicted)).toBeGreaterThan(Math.abs(twistOrSquare(panel()).predicted));
+	});
+});
+
+describe('tacks and order on pieces of several seams', () => {
+	/** at both ends of each seam, and between them no farther apart than `spacing` */
+	const tacked = (family: 'mitred-frame' | 'open-trough', spacing: number): PlanDocument => {
+		const plan = newPlan(family, FAMILY_DEFAULTS[family]).plan!;
+		const tacks = plan.joints.flatMap((j) => {
+			const [like] = plan.tacks.filter((t) => t.joint === j.id);
+			if (!like) return [];
+			const length = pathLength(j.a.path);
+			const bays = Math.max(1, Math.ceil((length - 6) / spacing));
+			return Array.from({ length: bays + 1 }, (_, i) => ({ ...like, id: `${j.id}-${i}`, stationMm: 3 + ((length - 6) * i) / bays, lengthMm: 6 }));
+		});
+		return { ...plan, tacks: tacks.sort((p, q) => p.stage - q.stage) };
+	};
+	const outOfSquare = (p: PlanDocument) => Math.abs(of(p).features.find((f) => f.kind === 'squareness')!.predicted);
+	it.each(['mitred-frame', 'open-trough'] as const)('%s: tacked closely it stays squarer than with two tacks a seam', (family) => {
+		expect(outOfSquare(tacked(family, 20))).toBeLessThan(0.5 * outOfSquare(tacked(family, Infinity)));
+	});
+	it('a mitred frame by its own school, outside corners first, stays squarer than seam after seam', () => {
+		const plan = tacked('mitred-frame', 20);
+		const through = { ...plan, runs: orderPattern(plan, { pattern: 'straight-through', runLengthMm: 50 }) };
+		expect(outOfSquare(plan)).toBeLessThan(0.5 * outOfSquare(through));
 	});
 });
 

@@ -135,6 +135,19 @@ describe('the hot depth', () => {
 		const watched = q.watched(factors).result.features.map((f) => f.predicted);
 		q.warmed().result.features.forEach((f, i) => expect(watched[i]).toBeCloseTo(f.predicted, 9));
 	});
+	it('carbon steel is said to do what the model does not know, and its band takes all that watching changes', () => {
+		const steel = structuredClone(plan);
+		for (const p of steel.parts) p.material = 'S235';
+		const q = forecast(steel, { cache: new ForecastCache(kernel) });
+		const { result } = hotForecast(q, { kernel, memory });
+		expect(result.warnings.join(' ')).toMatch(/swells as it turns hard/);
+		expect(hot.result.warnings.join(' ')).not.toMatch(/swells/);
+		const plainly = finalForecast(q).result.features.find((f) => f.kind === 'angle')!;
+		const watched = result.features.find((f) => f.kind === 'angle')!;
+		expect(Math.abs(plainly.predicted - watched.predicted)).toBeGreaterThan(0.01);
+		expect(watched.low).toBeLessThanOrEqual(plainly.predicted);
+		expect(watched.high).toBeGreaterThanOrEqual(plainly.predicted);
+	});
 	it('a tee is left out by name and keeps its values', () => {
 		const tee = newPlan('stiffened-plate', FAMILY_DEFAULTS['stiffened-plate']).plan!;
 		tee.meshSizeMm = 30;

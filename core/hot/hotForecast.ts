@@ -5,9 +5,11 @@
 import { finalForecast, type FinalForecast, type FinalOptions } from '../forecast/finalForecast';
 import type { Forecast, QuickForecast } from '../forecast/forecast';
 import type { HotFactors } from '../response/arcFactors';
+import type { PlanDocument } from '../document/schema';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { closingStiffness } from '../staging/closing';
 import { hotFactors, type HotMemory } from './factors';
+import { groupOf } from './ofPlan';
 
 export const HOT_METHOD = {
 	name: 'Hot',
@@ -17,6 +19,8 @@ export const HOT_METHOD = {
 
 /** What watching changes is believed to this share, one way and the other, at 90 % (own estimate: nobody has measured hot metal). */
 export const HOT_SHARE = 0.5;
+/** The same where a sheet is of carbon steel, which swells as it turns hard on cooling: that is not in the model. */
+const CARBON_SHARE = 1;
 
 export interface HotOptions extends FinalOptions {
 	kernel?: KernelFactory;
@@ -38,12 +42,13 @@ export function hotForecast(cold: QuickForecast, options: HotOptions = {}): Fina
 	const { plan } = cold.analysis;
 	const hot = watchedFactors(cold, { kernel: options.kernel, memory: options.memory, progress: (p) => progress(0.6 * p) });
 	const seconds = clock() - t0;
+	const carbon = hot.seams.some(({ joint }) => isCarbon(plan, joint));
 	const plain = cold.warmed();
 	const watched = cold.watched(hot);
 	const final = finalForecast(watched, {
 		...options,
 		progress: (p) => progress(0.6 + 0.4 * p),
-		beside: { label: 'what the arc does while it passes', analysis: plain.analysis, share: HOT_SHARE }
+		beside: { label: 'what the arc does while it passes', analysis: plain.analysis, share: carbon ? CARBON_SHARE : HOT_SHARE }
 	});
 	const before = new Map(options.plain?.features.map((f) => [f.id, f.predicted]));
 	return {
@@ -53,15 +58,23 @@ export function hotForecast(cold: QuickForecast, options: HotOptions = {}): Fina
 			depth: 'hot',
 			method: { ...final.result.method, ...HOT_METHOD },
 			features: final.result.features.map((f, i) => ({ ...f, quick: cold.result.features[i].predicted, finalShape: before.get(f.id) })),
-			warnings: [...leftOut(plan, hot.leftOut), ...final.result.warnings],
+			warnings: [...leftOut(plan, hot.leftOut), ...(carbon ? [CARBON_WORDS] : []), ...final.result.warnings],
 			hot,
 			timings: [...final.result.timings, { name: 'arcs watched', ms: seconds }]
 		}
 	};
 }
 
+const CARBON_WORDS =
+	'Carbon steel swells as it turns hard on cooling, and the watched arc does not know it: what watching changes is believed no further than its direction.';
+
+const isCarbon = (plan: PlanDocument, id: string): boolean => {
+	const joint = plan.joints.find((j) => j.id === id)!;
+	return [joint.a, joint.b].some((side) => groupOf(plan, side.part) === 'carbon-steel');
+};
+
 /** Seams that keep what the section says, each reason once. */
-function leftOut(plan: QuickForecast['analysis']['plan'], list: readonly { joint: string; words: string }[]): string[] {
+function leftOut(plan: PlanDocument, list: readonly { joint: string; words: string }[]): string[] {
 	if (!list.length) return [];
 	const names = list.map((l) => `“${plan.joints.find((j) => j.id === l.joint)!.name}”`).join(', ');
 	return [
