@@ -260,6 +260,7 @@ test('a welder sees the plan and changes nothing; an inspector neither; an admin
 
 test('a calculator two taps away: in the person’s own units, wrong figures said beside their fields, and carried by its link', async ({ page }) => {
 	await signIn(page);
+	await makeJob(page, 'Worked out before');
 	await page.getByRole('navigation', { name: 'Sections' }).getByRole('link', { name: 'Calculators' }).click();
 	await page.getByRole('navigation', { name: 'Calculators' }).getByRole('link', { name: 'Square and gap' }).click();
 	await page.getByLabel('Gap', { exact: true }).fill('1/16');
@@ -272,6 +273,17 @@ test('a calculator two taps away: in the person’s own units, wrong figures sai
 	await page.reload();
 	await expect(page.getByText('1°', { exact: true })).toBeVisible();
 	await accessible(page, 'a calculator');
+	// what came of it goes to the bench by the notes of a job
+	await page.getByRole('button', { name: 'Send it into a job' }).click();
+	const into = page.getByLabel('Into the notes of');
+	await into.selectOption({ label: (await into.locator('option', { hasText: 'Worked out before' }).innerText()).trim() });
+	await page.getByRole('button', { name: 'Put it there' }).click();
+	await expect(page.getByText(/It stands in the notes of “Worked out before”/)).toBeVisible();
+	await page.goto('/jobs');
+	await page.getByRole('link', { name: 'Worked out before' }).click();
+	await stage(page, 'Job');
+	await expect(page.getByLabel('Notes')).toHaveValue(/Square and gap: .*1\.59 mm.* 1°\./);
+	await page.goto('/calculators/square-gap?reach=90.95&gap=1.5875');
 	await page.setViewportSize({ width: 360, height: 740 });
 	expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
 	await page.goto('/calculators/average?readings=1+two');

@@ -31,7 +31,7 @@ export async function sheetOf(event: RequestEvent, title: string) {
 		state: r.state,
 		printedBy: person.name
 	};
-	return { head, plan: r.document, stored: r, quantity: piece ? 1 : job.quantity, unit: person.units, serial: piece?.serial };
+	return { head, plan: r.document, stored: r, notes: job.notes, quantity: piece ? 1 : job.quantity, unit: person.units, serial: piece?.serial };
 }
 
 /** A route for one of the sheets that are made from the bench steps. */

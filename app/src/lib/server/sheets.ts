@@ -17,7 +17,7 @@ interface OfPlan {
 }
 export type SheetTask =
 	| (OfPlan & { sheet: 'run-sheet' | 'fit-up-sheet' | 'hold-sheet' | 'marks-sheet'; bench: BenchPlan })
-	| (OfPlan & { sheet: 'traveller'; bench: BenchPlan; quantity: number; serials: string[]; address: string })
+	| (OfPlan & { sheet: 'traveller'; bench: BenchPlan; notes: string | null; quantity: number; serials: string[]; address: string })
 	| (OfPlan & { sheet: 'cutting-list'; quantity: number })
 	| (OfPlan & { sheet: 'strips' })
 	| (OfPlan & { sheet: 'labels'; serials: string[] })

@@ -20,6 +20,8 @@ export interface TravellerData {
 	plan: PlanDocument;
 	responses: ReadonlyMap<string, WeldResponse>;
 	bench: BenchPlan;
+	/** the job's */
+	notes: string | null;
 	serials: readonly string[];
 	quantity: number;
 	/** address of the run screen */
@@ -37,7 +39,11 @@ export function traveller(head: SheetHead, d: TravellerData, unit: LengthUnit) {
 					stack: [
 						{ text: `${d.quantity} piece${d.quantity === 1 ? '' : 's'}: ${d.serials.join(', ') || 'no serials yet'}`, margin: [0, 0, 0, 6] },
 						{ text: `${plan.parts.length} parts, ${letters.size} seams, ${plan.tacks.length} tacks, ${plan.runs.length} runs` },
-						{ text: 'In this traveller: fit-up, hold, tack marks, run sheet. Tick as you go; the run screen keeps the record.', margin: [0, 8, 0, 0] }
+						{
+							text: 'In this traveller: fit-up, hold, tack marks, run sheet. Tick as you go; the run screen keeps the record.',
+							margin: [0, 8, 0, 0]
+						},
+						...(d.notes ? [{ text: d.notes, bold: true, margin: [0, 8, 0, 0] as [number, number, number, number] }] : [])
 					]
 				},
 				{

@@ -3,7 +3,8 @@
 	import { replaceState } from '$app/navigation';
 	import { page } from '$app/state';
 	import { CALCULATOR_GROUPS, CALCULATORS } from '$core/calculators';
-	import { calculate, startOf, type CalcLine } from '$core/calculators/calculator';
+	import { calculate, startOf, type CalcLine, type Calculator } from '$core/calculators/calculator';
+	import SendToJob from '../SendToJob.svelte';
 	import Choice from '$lib/ui/Choice.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -44,6 +45,16 @@
 		l.kind === 'length'
 			? length(l.value, unit, l.digits ?? 2)
 			: `${Number(l.value.toFixed(l.digits ?? 2))} ${l.unit ?? ''}`.replace(' °', '°').trim();
+	/** what was given and what came of it, for a job's notes */
+	const inALine = (c: Calculator, lines: readonly CalcLine[]) => {
+		const given = c.fields.map((f) => {
+			const v = typed[f.id];
+			const text = f.kind === 'length' ? length(Number(v), unit) : f.kind === 'choice' ? (f.options?.find((o) => o.value === v)?.name ?? v) : v;
+			return `${f.label.replace(/:.*/, '')} ${text}${f.unit ? ` ${f.unit}` : ''}`.trim();
+		});
+		const main = lines.find((l) => l.isMain) ?? lines[0];
+		return `${c.title}: ${given.join(', ')}. ${main.label}: ${shown(main)}.`;
+	};
 	const LOOK = { part: 'stroke-steel-800', mark: 'stroke-straw-600', light: 'stroke-steel-400 [stroke-dasharray:4_3]' } as const;
 </script>
 
@@ -138,6 +149,7 @@
 					{#if calc.note}<p class="mt-2 border-l-4 border-straw-600 bg-straw-50 px-3 py-2 text-sm">{calc.note}</p>{/if}
 					<button type="button" class="mt-4 min-h-10 border border-steel-400 px-4" onclick={copy}>Copy the link to this</button>
 					<p class="mt-1 text-sm break-all" role="status">{said}</p>
+					{#if answer?.ok && data.person?.roles.includes('planner')}{#key calc.id}<SendToJob words={inALine(calc, answer.lines)} />{/key}{/if}
 				</div>
 			</div>
 		</section>

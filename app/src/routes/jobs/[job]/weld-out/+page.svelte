@@ -299,6 +299,7 @@
 						>
 					{/each}
 				{/if}
+				{#if data.job.notes}<p class="border-l-4 border-straw-600 bg-straw-50 px-3 py-2 whitespace-pre-line">{data.job.notes}</p>{/if}
 				<p class="text-sm text-steel-600">{device.isAwake ? 'The screen stays awake.' : 'This browser lets the screen sleep: set it to stay on.'}</p>
 			</div>
 		</details>
@@ -356,6 +357,7 @@
 					<li>No bare skin to the arc. Hot metal stays hot long after it has lost its colour.</li>
 					<li>Argon displaces air: never lean into a purged vessel.</li>
 				</ul>
+				{#if data.job.notes}<p class="mt-4 border-l-4 border-straw-600 bg-straw-50 px-3 py-2 text-lg whitespace-pre-line">{data.job.notes}</p>{/if}
 				{#if mayWork}<button type="button" class="{big} mt-6 bg-primary-700 text-white" onclick={() => add('started', undefined)}
 						>Start this piece</button
 					>{:else}<p class="mt-6 text-lg">Welders and planners start pieces.</p>{/if}
