@@ -2,7 +2,9 @@
 	import { invalidateAll } from '$app/navigation';
 	import { FACTOR_METHOD, FACTOR_NAMES, factorBand, type FactorName } from '$core/factors/factors';
 	import { MOMENT_WORDS } from '$core/document/words';
+	import { VERDICT_WORDS } from '$core/features/verdict';
 	import { call, type Refusal } from '$lib/call';
+	import { SAID_LOOK, SAID_SIGN } from '$lib/measure/said';
 	import { quantity } from '$lib/units';
 	import BandMark from '$lib/ui/BandMark.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -22,6 +24,9 @@
 		shrinkage: 'Shrinkage across',
 		angle: 'Angular change'
 	};
+	/** the verdict, beside the reading that decides */
+	const saidOf = (r: { feature: string; moment: string; measured: number }) =>
+		data.judged.find((j) => j.feature === r.feature && j.moment === r.moment && Math.abs((j.value ?? NaN) - r.measured) < 1e-9)?.said;
 	async function adopt() {
 		busy = true;
 		const r = await call('POST', `/api/pieces/${data.piece!.id}/learn`);
@@ -60,7 +65,10 @@
 								></td
 							>
 							<td class="tab py-2 pr-2 whitespace-nowrap"
-								>{quantity(r.measured, r.unit, unit)}<br /><span class="text-steel-600">± {quantity(r.uncertainty90, r.unit, unit)}</span></td
+								>{quantity(r.measured, r.unit, unit)}<br /><span class="text-steel-600">± {quantity(r.uncertainty90, r.unit, unit)}</span
+								>{#if saidOf(r)}<br /><span class="font-sans font-medium {SAID_LOOK[saidOf(r)!]}"
+										>{SAID_SIGN[saidOf(r)!]} {VERDICT_WORDS[saidOf(r)!]}</span
+									>{/if}</td
 							>
 							<td class="tab w-44 py-2 pr-3"
 								>{quantity(r.before.predicted, r.unit, unit)}<BandMark
