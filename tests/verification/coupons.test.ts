@@ -33,6 +33,8 @@ const MISSED = new Set([
 	'free-hot-closing',
 	'free-hot-turn',
 	'bar-force',
+	'fast-closing',
+	'fast-turn',
 	'thick-force',
 	'thick-bow',
 	'thick-closing',
