@@ -63,7 +63,13 @@ const VIEWS = {
 		() => desk.getByRole('button', { name: 'Pause' }).waitFor({ timeout: 120_000 }),
 		() => desk.getByLabel('Place in the film, from the first arc to cold').fill('0.4')
 	],
-	forecast: [`${TROUGH}/forecast`, ready, () => desk.getByText('Final shape; bands hold 90 %.').waitFor({ timeout: 120_000 }), drawn],
+	forecast: [
+		`${TROUGH}/forecast`,
+		ready,
+		() => desk.getByText('Hot; bands hold 90 %.').waitFor({ timeout: 240_000 }),
+		drawn,
+		() => desk.getByRole('heading', { name: 'Will it wave?' }).evaluate((h) => h.scrollIntoView())
+	],
 	measure: [
 		`${TUB}/measure`,
 		() => desk.getByLabel('Feature').selectOption({ label: 'Mouth width at mid-length' }),
