@@ -104,7 +104,7 @@
 </script>
 
 <main id="main" class="flex-1 overflow-y-auto p-5">
-	<div class="grid max-w-[1120px] grid-cols-[1fr_1.35fr] gap-5">
+	<div class="grid max-w-[1120px] grid-cols-1 gap-5 md:grid-cols-[1fr_1.35fr]">
 		<div class="space-y-5">
 			<Panel title="Order">
 				{#if refusal}

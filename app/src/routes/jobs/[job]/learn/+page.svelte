@@ -40,7 +40,7 @@
 </script>
 
 <main id="main" class="flex-1 overflow-y-auto p-5">
-	<div class="grid max-w-[1120px] grid-cols-[1.35fr_1fr] gap-5">
+	<div class="grid max-w-[1120px] grid-cols-1 gap-5 md:grid-cols-[1.35fr_1fr]">
 		<Panel title="Predicted against measured">
 			{#snippet aside()}
 				{#if data.piece}<PieceChoice pieces={data.pieces} chosen={data.piece.id} tells="readings" />{/if}
