@@ -312,3 +312,13 @@ test('taps that wait go from any page, under whoever made them, and two tabs do 
 		['Whole Way', INSPECTOR]
 	]);
 });
+
+test('a tap on a link is not lost to a page that renews itself meanwhile', async ({ page }) => {
+	await signIn(page);
+	await page.goto('/devices');
+	await expect(page.getByRole('heading', { name: 'Devices' })).toBeVisible();
+	// longer than this page takes to ask anew
+	await page.route('**/bench/__data.json*', (route) => setTimeout(() => void route.continue(), 7000));
+	await page.getByRole('link', { name: 'At the bench' }).last().click();
+	await expect(page).toHaveURL(/\/bench$/, { timeout: 20_000 });
+});

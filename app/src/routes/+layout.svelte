@@ -6,7 +6,8 @@
 	import '@fontsource/ibm-plex-sans/600.css';
 	import '@fontsource-variable/jetbrains-mono';
 	import '../app.css';
-	import { invalidateAll, goto } from '$app/navigation';
+	import { goto } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
 	import { call } from '$lib/call';
 	import { benchQueue } from '$lib/desk/bench-queue.svelte';
@@ -17,7 +18,7 @@
 
 	async function setUnits(units: 'mm' | 'in') {
 		const r = await call('PATCH', '/api/me', { units });
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 	}
 	async function leave() {
 		await call('POST', '/api/sign-out');

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidate } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { followBench } from '$lib/desk/follow';
 	import { SIGNER_WORDS } from '$core/document/words';
 	import { duration } from '$lib/units';
@@ -16,7 +16,7 @@
 		const tick = setInterval(() => (clock = Date.now()), 1000);
 		let due: ReturnType<typeof setTimeout> | undefined;
 		// a burst of taps is one look
-		const look = () => (due ??= setTimeout(() => ((due = undefined), void invalidate('sarta:board')), 300));
+		const look = () => (due ??= setTimeout(() => ((due = undefined), void refresh('sarta:board')), 300));
 		const unfollow = followBench(undefined, look);
 		return () => {
 			clearInterval(tick);

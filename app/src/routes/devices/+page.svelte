@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { DeviceKind } from '$core/document/words';
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
 	import { call, type Refusal } from '$lib/call';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -23,7 +23,7 @@
 	async function send<T>(method: 'POST' | 'PATCH', path: string, body: unknown): Promise<T | undefined> {
 		const r = await call<T>(method, path, body);
 		refusal = r.ok ? undefined : r.refusal;
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 		return r.ok ? r.data : undefined;
 	}
 	async function add(e: SubmitEvent) {
@@ -36,7 +36,7 @@
 	}
 	const at = (piece: string) => (piece ? { piece } : { isDetached: true });
 	onMount(() => {
-		const t = setInterval(() => void invalidateAll(), 5000);
+		const t = setInterval(() => void refresh(), 5000);
 		return () => clearInterval(t);
 	});
 	const big = 'min-h-14 rounded-sm border-2 border-steel-500 px-4 text-lg';

@@ -1,5 +1,6 @@
 <script lang="ts">
-	import { goto, invalidateAll } from '$app/navigation';
+	import { goto } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
 	import { FAMILY_WORDS } from '$core/families';
 	import type { FamilyKind } from '$core/document/words';
@@ -35,7 +36,7 @@
 		if (!now.ok) return void (refusal = now.refusal);
 		const r = await call('PATCH', `/api/jobs/${id}`, { version: now.data.job.version, archived: on });
 		refusal = r.ok ? undefined : r.refusal;
-		await invalidateAll();
+		await refresh();
 	}
 	async function duplicate(id: string, name: string) {
 		const r = await call<{ job: { id: string } }>('POST', `/api/jobs/${id}/duplicate`, { name: `${name} (copy)`.slice(0, 120) });

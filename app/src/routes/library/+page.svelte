@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { arcEnergy } from '$core/heat/arcEnergy';
 	import { call, type Refusal } from '$lib/call';
 	import { length } from '$lib/units';
@@ -37,7 +37,7 @@
 	async function send(method: 'POST' | 'PATCH', path: string, body: unknown) {
 		const r = await call(method, path, body);
 		refusal = r.ok ? undefined : r.refusal;
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 		return r.ok;
 	}
 	async function addHeat(e: SubmitEvent) {

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { call, type Refusal } from '$lib/call';
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -20,7 +20,7 @@
 	async function setUnits(units: string) {
 		const r = await call('PATCH', '/api/me', { units });
 		refusal = r.ok ? undefined : r.refusal;
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 	}
 	async function change(e: SubmitEvent) {
 		e.preventDefault();

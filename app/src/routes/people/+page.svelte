@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { INSPECTOR_MAY_WELD, INSPECTOR_MAY_WELD_WORDS } from '$core/document/words';
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { call, type Refusal } from '$lib/call';
 	import PersonRow from '$lib/people/PersonRow.svelte';
 	import { ROLES, toggled, type Role } from '$lib/people/roles';
@@ -15,7 +15,7 @@
 	async function send(method: 'POST' | 'PATCH', path: string, body: unknown) {
 		const r = await call(method, path, body);
 		refusal = r.ok ? undefined : r.refusal;
-		await invalidateAll();
+		await refresh();
 		return r.ok;
 	}
 	let isBackingUp = $state(false);

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { onMount, untrack } from 'svelte';
-	import { afterNavigate, beforeNavigate, invalidate } from '$app/navigation';
+	import { afterNavigate, beforeNavigate } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
 	import { factorKeyOf } from '$core/factors/factorKey';
 	import { PlanDesk, setDesk } from '$lib/desk/plan-desk.svelte';
@@ -19,7 +20,7 @@
 	$effect(() => {
 		if (desk.saving !== 'saved' || factorKey === readFor) return;
 		readFor = factorKey;
-		void invalidate('sarta:job');
+		void refresh('sarta:job');
 	});
 	$effect(() => {
 		const { factors } = data;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { calibrationWords } from '$core/registers/instruments';
 	import { call, type Refusal } from '$lib/call';
 	import RegisterForm from '$lib/registers/RegisterForm.svelte';
@@ -51,7 +51,7 @@
 		said = '';
 		if (r.ok) {
 			open = undefined;
-			await invalidateAll();
+			await refresh();
 		}
 	}
 	async function takeIn(e: Event) {
@@ -62,7 +62,7 @@
 		input.value = '';
 		refusal = r.ok ? undefined : r.refusal;
 		said = r.ok ? `${r.data.added} added, ${r.data.changed} brought up to date.` : '';
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 	}
 </script>
 

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { onDestroy } from 'svelte';
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { VERDICT_WORDS } from '$core/features/verdict';
 	import { PUT_RIGHT, putRightIn } from '$lib/fitup/putRightIn';
 	import BenchView from '$lib/bench-view/BenchView.svelte';
@@ -145,7 +145,7 @@
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) {
 			desk.issued(r.data);
-			await invalidateAll();
+			await refresh();
 		}
 	}
 	/** what issuing refused, put right as near to the plan as may be; undo takes it back */

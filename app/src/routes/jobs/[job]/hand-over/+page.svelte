@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { PIECE_WORDS } from '$core/document/words';
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { call, type Refusal } from '$lib/call';
 	import { quantity } from '$lib/units';
 	import { uuid } from '$lib/uuid';
@@ -38,7 +38,7 @@
 		});
 		busy = false;
 		refusal = r.ok ? undefined : r.refusal;
-		await invalidateAll();
+		await refresh();
 	}
 	/** what became of each open problem, as it is being written */
 	let closures = $state<Record<string, string>>({});
@@ -65,7 +65,7 @@
 		const told = r.ok ? r.data.refused[0]?.message : undefined;
 		refusal = r.ok ? (told ? { status: 422, message: told, faults: [] } : undefined) : r.refusal;
 		if (r.ok && !told) delete closures[problem];
-		await invalidateAll();
+		await refresh();
 	}
 	/** a non-conformance that is being written */
 	let wrong = $state('');
@@ -82,14 +82,14 @@
 			wrong = '';
 			wrongId = uuid();
 		}
-		await invalidateAll();
+		await refresh();
 	}
 	// one that has arrived belongs to the record
 	let seen = photographQueue.arrived;
 	$effect(() => {
 		if (photographQueue.arrived === seen) return;
 		seen = photographQueue.arrived;
-		void invalidateAll();
+		void refresh();
 	});
 	/** with its unit once, behind the band */
 	const bare = (v: number, of: 'mm' | '°') => quantity(v, of, unit).replace(/( (mm|in)|°)$/, '');
@@ -185,7 +185,7 @@
 					</ul>
 					{#if isOpen}
 						<div class="mt-2">
-							<LogIt piece={data.piece.id} kinds={['surface', 'leak-tested']} view={data.view} {unit} onlogged={() => invalidateAll()} />
+							<LogIt piece={data.piece.id} kinds={['surface', 'leak-tested']} view={data.view} {unit} onlogged={() => refresh()} />
 						</div>
 						<details class="mt-2 text-sm">
 							<summary class="cursor-pointer text-primary-700">What the colour beside a weld says</summary>

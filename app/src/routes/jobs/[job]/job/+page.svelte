@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { VERDICT_WORDS } from '$core/features/verdict';
 	import { FEATURE_WORDS, PIECE_WORDS, POSTURES, POSTURE_WORDS, TAPE_OVER, TAPE_WORDS, type Posture, type TapeOver } from '$core/document/words';
-	import { goto, invalidateAll } from '$app/navigation';
+	import { goto } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { featureKind, unitOf } from '$core/features';
 	import { DECISIONS, DECISION_WORDS, type Decision } from '$core/measure/decision';
 	import { CLASSES, generalTolerance } from '$core/features/general';
@@ -42,7 +43,7 @@
 		});
 		saved = r.ok;
 		refusal = r.ok ? undefined : r.refusal;
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 	}
 	async function overwrite() {
 		const now = refusal?.current as { version: number } | undefined;
@@ -117,7 +118,7 @@
 								class="mt-2"
 								onclick={() => {
 									refusal = undefined;
-									void invalidateAll();
+									void refresh();
 								}}>Take theirs</Button
 							>{/if}
 					</div>

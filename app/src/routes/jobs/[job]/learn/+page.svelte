@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { FACTOR_METHOD, FACTOR_NAMES, factorBand, type FactorName } from '$core/factors/factors';
 	import { MOMENT_WORDS } from '$core/document/words';
 	import { VERDICT_WORDS } from '$core/features/verdict';
@@ -32,7 +32,7 @@
 		const r = await call('POST', `/api/pieces/${data.piece!.id}/learn`);
 		refusal = r.ok ? undefined : r.refusal;
 		// the job is read again, and the desk forecasts with what it brings
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 		busy = false;
 	}
 	const span = (f: { low: number; value: number; high: number }) => `${f.value.toFixed(2)}  (${f.low.toFixed(2)} to ${f.high.toFixed(2)})`;

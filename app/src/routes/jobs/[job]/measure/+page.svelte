@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { isRefusal } from '$core/refusal/refusal';
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
 	import { MOMENT_WORDS, POSTURES, POSTURE_WORDS, READ_MOMENTS, type Posture, type ReadMoment } from '$core/document/words';
@@ -154,7 +154,7 @@
 		if (r.ok) {
 			sent.taken(key);
 			sure = '';
-			await invalidateAll();
+			await refresh();
 		}
 	}
 	async function withdraw(id: string) {
@@ -162,7 +162,7 @@
 		refusal = r.ok ? undefined : r.refusal;
 		if (r.ok) {
 			withdrawing = why = '';
-			await invalidateAll();
+			await refresh();
 		}
 	}
 	/** The places of a feature, numbered where the way in hand reads at those very places, the one in hand lit. */

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** A piece that is out: what would bring it back, what was done, and what it gave. */
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import type { Way } from '$core/corrections/way';
 	import { WAY_WORDS } from '$core/weldout/afterwards';
 	import { VERDICT_WORDS, verdictOf } from '$core/features/verdict';
@@ -36,7 +36,7 @@
 	});
 	async function logged() {
 		doing = '';
-		await invalidateAll();
+		await refresh();
 	}
 	const gave = (before: number | undefined, after: number | undefined, id: string | undefined) =>
 		before === undefined

@@ -7,7 +7,8 @@
 	import type { Moved } from '$core/weldout/moves';
 	import { whereItStands, type LogLine } from '$core/weldout/logbook';
 	import { onMount, untrack } from 'svelte';
-	import { goto, invalidate } from '$app/navigation';
+	import { goto } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 	import { BenchDevice } from '$lib/bench/device.svelte';
 	import { HeatWatch } from '$lib/bench/heat.svelte';
 	import type { HeatQuestion } from '$lib/bench/heat.worker';
@@ -201,7 +202,7 @@
 	);
 	/** the piece goes on by a plan of its own: steps and pictures are another plan's */
 	async function takenOver() {
-		await invalidate('sarta:bench');
+		await refresh('sarta:bench');
 		open = undefined;
 	}
 	// taken over on another device
@@ -209,14 +210,14 @@
 	let seenPlans = -1;
 	$effect(() => {
 		const now = plans;
-		if (seenPlans >= 0 && now > seenPlans) void invalidate('sarta:bench');
+		if (seenPlans >= 0 && now > seenPlans) void refresh('sarta:bench');
 		seenPlans = now;
 	});
 	async function finish() {
 		await log.add('finished');
 		await log.send();
 		// with the server gone there is nothing to ask, and the page would be lost
-		if (!log.unsent.length) await invalidate('sarta:job');
+		if (!log.unsent.length) await refresh('sarta:job');
 	}
 	let moved = $state.raw<Record<string, Moved[]>>({});
 	$effect(() => {

@@ -17,7 +17,7 @@
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Checkbox, Input, Label } from 'flowbite-svelte';
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$lib/refresh';
 
 	/** settings that may be left open, as the plan document allows them */
 	const MORE = [
@@ -57,14 +57,14 @@
 	async function keepAsProcedure() {
 		const r = await call('POST', '/api/procedures', { name: s.name, settings: s });
 		refusal = r.ok ? undefined : r.refusal;
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 	}
 	const same = $derived(data.procedures.find((p) => p.name === s?.name));
 	async function saveVersion() {
 		if (!same) return;
 		const r = await call('PATCH', `/api/procedures/${same.id}`, { version: same.version, settings: s });
 		refusal = r.ok ? undefined : r.refusal;
-		if (r.ok) await invalidateAll();
+		if (r.ok) await refresh();
 	}
 	function useProcedure(id: string) {
 		const p = data.procedures.find((x) => x.id === id);
