@@ -16,6 +16,9 @@ const butt: Omit<Coupon, 'id' | 'title'> = {
 	isHeldFlat: false
 };
 
+/** Both flanges and the web have to be there: shorter, or it takes the solver half a day. */
+const shortTee = { length: 90, width: 50, runs: [{ from: 9, to: 81 }] };
+
 export const COUPONS: readonly Coupon[] = [
 	{ ...butt, id: 'free', title: 'free to bow' },
 	{ ...butt, id: 'flat', title: 'held flat', isHeldFlat: true },
@@ -37,6 +40,6 @@ export const COUPONS: readonly Coupon[] = [
 	},
 	{ ...butt, id: 'thick', title: 'free, 2 mm sheet', thickness: 2 },
 	{ ...butt, id: 'fast', title: 'free, twice the speed with 132 J/mm', speed: 5, heat: 132 },
-	{ ...butt, id: 'tee', title: 'tee welded on one side, leg 2 mm', width: 50, tee: { height: 40, leg: 2 } },
-	{ ...butt, id: 'tee-leg', title: 'tee welded on one side, leg 4 mm', width: 50, tee: { height: 40, leg: 4 } }
+	{ ...butt, id: 'tee', title: 'tee welded on one side, leg 2 mm', ...shortTee, tee: { height: 40, leg: 2 } },
+	{ ...butt, id: 'tee-leg', title: 'tee welded on one side, leg 4 mm', ...shortTee, tee: { height: 40, leg: 4 } }
 ];

@@ -50,6 +50,8 @@ export interface Minimised {
 
 const SHIFT_START = 1e-6;
 const LARGEST_SHIFT = 10;
+/** A look at another shape that has to lean this much on the shift stands where nothing is near: none of those came to rest. */
+const LARGEST_SHIFT_OF_A_LOOK = 0.1;
 /** Largest turn of the first step off an unstable shape, rad; mm where nothing turns. */
 const FIRST_STEP = 0.01;
 /** full Newton steps tried on a load level before it is halved */
@@ -101,9 +103,10 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 			progress(aim);
 			iterations++;
 			let negative: number;
-			for (;;) {
+			system.fillTangent(s, target);
+			for (let laid = 0; ;) {
 				try {
-					negative = system.factorTangent(s, target, shift, weights);
+					negative = system.factorShifted(shift - laid, weights);
 				} catch (e) {
 					if (!(e instanceof SingularError)) throw e;
 					negative = 1;
@@ -111,8 +114,9 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 				const now = size(g);
 				if (negative > 0 && now < 1 && shift === 0) break;
 				if (negative === 0) break;
+				laid = shift;
 				shift = Math.max(SHIFT_START, shift * 4);
-				if (shift > LARGEST_SHIFT) return false;
+				if (shift > (options.once ? LARGEST_SHIFT_OF_A_LOOK : LARGEST_SHIFT)) return false;
 			}
 			let direction: Float64Array;
 			if (size(g) < 1 && shift === 0) {
@@ -199,8 +203,10 @@ export function minimise(system: EquilibriumSystem, start: State, options: Minim
 /** Lowest mode of the tangent by inverse iteration on a shifted matrix, with the sign that agrees with `seed`. */
 function bucklingDirection(system: EquilibriumSystem, s: State, share: number, weights: Float64Array, seed?: Float64Array): Float64Array {
 	const n = system.freedoms;
+	system.fillTangent(s, share);
 	let shift = SHIFT_START;
-	while (system.factorTangent(s, share, shift, weights) > 0) {
+	for (let laid = 0; system.factorShifted(shift - laid, weights) > 0;) {
+		laid = shift;
 		shift *= 4;
 		if (shift > LARGEST_SHIFT) throw new RangeError('The tangent cannot be steadied');
 	}

@@ -53,8 +53,13 @@ export class EquilibriumSystem {
 	/** Fills the tangent (with `shift` times `weights` on its diagonal) and factors it. @returns count of negative pivots */
 	factorTangent(s: State, share: number, shift = 0, weights?: Float64Array): number {
 		this.fillTangent(s, share);
-		if (shift > 0 && weights)
-			for (let f = 0; f < weights.length; f++) if (!this.fixed[f]) this.matrix.addDiagonal(nodeOf(f), directionOf(f), shift * weights[f]);
+		return this.factorShifted(shift, weights);
+	}
+
+	/** Factors the tangent as it was last filled, with `more` times `weights` added to its diagonal: what is there stays there. @returns count of negative pivots */
+	factorShifted(more: number, weights?: Float64Array): number {
+		if (more > 0 && weights)
+			for (let f = 0; f < weights.length; f++) if (!this.fixed[f]) this.matrix.addDiagonal(nodeOf(f), directionOf(f), more * weights[f]);
 		this.factor.factorise(this.matrix);
 		return this.factor.negative;
 	}

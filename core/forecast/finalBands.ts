@@ -143,7 +143,13 @@ export class FinalBands {
 			const share = gapShare(a, k);
 			if (!(share > 0)) return;
 			const only = ACTIONS.map((_, i) => (i === 1 ? scales[1] : 0));
-			this.symmetric(`gap of “${seam.joint.name}”`, times(sumOf(owners.map(([, source]) => model.pull(source, only))), share * Z90));
+			this.symmetric(
+				`gap of “${seam.joint.name}”`,
+				model.pullOf(
+					owners.map(([, source]) => [source, share * Z90]),
+					only
+				)
+			);
 		});
 	}
 
@@ -155,10 +161,15 @@ export class FinalBands {
 			const ends = all
 				.filter((e) => e.form === form)
 				.flatMap(({ share }) => {
-					const pulls = [...a.staged.sources]
-						.filter(([owner]) => share(owner) !== 0)
-						.map(([owner, source]) => times(model.pull(source, this.byForce), share(owner)));
-					return pulls.length ? [sumOf(pulls)] : [];
+					const moved = [...a.staged.sources].filter(([owner]) => share(owner) !== 0);
+					return moved.length
+						? [
+								model.pullOf(
+									moved.map(([owner, source]) => [source, share(owner)]),
+									this.byForce
+								)
+							]
+						: [];
 				});
 			if (ends.length) this.oneSided(label, ends);
 		});
@@ -175,7 +186,10 @@ export class FinalBands {
 			const runs = a.plan.runs.filter((r) => joints.includes(r.joint) && contact.has(r.id) && a.staged.sources.has(r.id));
 			if (!runs.length) continue;
 			const ends = (['half', 'twice'] as const).map((end) =>
-				sumOf(runs.map((r) => times(model.pull(a.staged.sources.get(r.id)!, this.byForce), contact.get(r.id)![end])))
+				model.pullOf(
+					runs.map((r) => [a.staged.sources.get(r.id)!, contact.get(r.id)![end]]),
+					this.byForce
+				)
 			);
 			this.oneSided(`how well “${bar.name}” touches`, ends);
 		}

@@ -48,6 +48,8 @@ export interface Section {
 	layers?: number;
 	depth?: number;
 	bar?: SectionBar;
+	/** the same section from another start: its field near the arc is where this one's rounds begin */
+	near?: readonly Float64Array[];
 }
 
 export interface SectionHistory {
@@ -71,6 +73,8 @@ export interface SectionHistory {
 	barShare(afterSeconds: number): number;
 	/** |given - stored - lost| / given, at the end */
 	energyError: number;
+	/** the field that travels with the arc, above what the sheet was before: K by station, cell by cell */
+	near: readonly Float64Array[];
 }
 
 /** Finest cells at the seam, growing outwards, mm. */
@@ -223,6 +227,7 @@ export function sectionHistory(s: Section): SectionHistory {
 		return moved;
 	};
 	let lostByBar = 0;
+	let near: Float64Array[] = [];
 	/**
 	 * The field that travels with the arc, as the history of one section: fills T, B and the lists up to where the arc is far
 	 * enough ahead. Like sheets are solved as one and mirrored.
@@ -258,7 +263,8 @@ export function sectionHistory(s: Section): SectionHistory {
 			ambientC: s.ambientC,
 			layers: nz,
 			depth: s.depth ?? 1,
-			contact
+			contact,
+			guess: s.near?.[0]?.length !== cells.length * nz ? undefined : s.near.map((row) => row.map((v, q) => v + T[cells[Math.floor(q / nz)]]))
 		};
 		let field = travellingField(input);
 		let barC: Float64Array[] | undefined;
@@ -266,6 +272,7 @@ export function sectionHistory(s: Section): SectionHistory {
 			barC = barBeneath(bar, cells, field.temperatures, field.seconds);
 			field = travellingField({ ...input, barC, guess: field.temperatures });
 		}
+		near = field.temperatures.map((row) => row.map((v, q) => v - T[cells[Math.floor(q / nz)]]));
 		const both = isMirrored ? 2 : 1;
 		const mean = (row: Float64Array, j: number) => {
 			let sum = 0;
@@ -339,8 +346,8 @@ export function sectionHistory(s: Section): SectionHistory {
 			return next;
 		});
 	}
-	const near = nearArc();
-	let dt = near.dt;
+	const behind = nearArc();
+	let dt = behind.dt;
 	for (;;) {
 		const spread = Math.max(...T) - Math.min(...T);
 		if (spread < EVEN_K || time > LONGEST_S) break;
@@ -379,13 +386,14 @@ export function sectionHistory(s: Section): SectionHistory {
 		temperatures,
 		layered,
 		layers: nz,
-		arcS: near.arcS,
+		arcS: behind.arcS,
 		peakC,
 		barShare(after) {
 			let best = 0;
-			for (const [at, e] of trace) if (at <= near.arcS + after) best = e;
+			for (const [at, e] of trace) if (at <= behind.arcS + after) best = e;
 			return best / given;
 		},
-		energyError: Math.abs(given - stored - lost) / given
+		energyError: Math.abs(given - stored - lost) / given,
+		near
 	};
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { generalisedEigen, lowerFactor, symmetricEigen } from './smallSymmetric';
+import { lowerFactor, symmetricEigen } from './smallSymmetric';
 
 const N = 5;
 const entries = fc.array(fc.double({ min: -2, max: 2, noNaN: true }), { minLength: N * N, maxLength: N * N });
@@ -37,16 +37,14 @@ describe('small symmetric matrices', () => {
 		const { values } = symmetricEigen(a, N);
 		[...values].sort((x, y) => x - y).forEach((v, k) => expect(v).toBeCloseTo(2 - 2 * Math.cos(((k + 1) * Math.PI) / (N + 1)), 12));
 	});
-	it('each pair satisfies its equation', () =>
+	it('each value and vector satisfy their equation', () =>
 		fc.assert(
-			fc.property(entries, entries, (g, h) => {
-				const [b, a] = [product(g), product(h)];
-				for (let i = 0; i < N; i++) a[i * N + i] += 1;
-				const { values, vectors } = generalisedEigen(b, a, N);
+			fc.property(entries, (g) => {
+				const b = product(g);
+				const { values, vectors } = symmetricEigen(b, N);
 				for (let c = 0; c < N; c++) {
 					const q = column(vectors, c);
-					const [left, right] = [times(b, q), times(a, q).map((x) => values[c] * x)];
-					left.forEach((x, i) => expect(Math.abs(x - right[i])).toBeLessThan(1e-8));
+					times(b, q).forEach((x, i) => expect(Math.abs(x - values[c] * q[i])).toBeLessThan(1e-8));
 				}
 			}),
 			{ seed: 4, numRuns: 60 }

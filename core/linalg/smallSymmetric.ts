@@ -54,36 +54,3 @@ function rotate(c: Float64Array, v: Float64Array, m: number, p: number, q: numbe
 	turn(c, p * m, q * m, 1);
 	turn(v, p, q, m);
 }
-
-/** B q = lambda A q, A positive definite, in no order. Vectors are columns. */
-export function generalisedEigen(B: Float64Array, A: Float64Array, m: number): { values: Float64Array; vectors: Float64Array } {
-	// scale the columns to one first: a subspace mixes very unlike sizes
-	const s = Float64Array.from({ length: m }, (_, i) => 1 / Math.sqrt(Math.max(A[i * m + i], 1e-300)));
-	const scaled = (M: Float64Array) => Float64Array.from({ length: m * m }, (_, i) => M[i] * s[Math.floor(i / m)] * s[i % m]);
-	const L = lowerFactor(scaled(A), m, 1e-14);
-	// C = L^-1 B L^-T
-	const C = scaled(B);
-	for (let c = 0; c < m; c++)
-		for (let i = 0; i < m; i++) {
-			let v = C[i * m + c];
-			for (let k = 0; k < i; k++) v -= L[i * m + k] * C[k * m + c];
-			C[i * m + c] = v / L[i * m + i];
-		}
-	for (let r = 0; r < m; r++)
-		for (let j = 0; j < m; j++) {
-			let v = C[r * m + j];
-			for (let k = 0; k < j; k++) v -= L[j * m + k] * C[r * m + k];
-			C[r * m + j] = v / L[j * m + j];
-		}
-	const { values, vectors: V } = symmetricEigen(C, m);
-	// back: q = S L^-T v
-	const vectors = new Float64Array(m * m);
-	for (let c = 0; c < m; c++)
-		for (let i = m - 1; i >= 0; i--) {
-			let v = V[i * m + c];
-			for (let k = i + 1; k < m; k++) v -= L[k * m + i] * vectors[k * m + c];
-			vectors[i * m + c] = v / L[i * m + i];
-		}
-	for (let i = 0; i < m; i++) for (let c = 0; c < m; c++) vectors[i * m + c] *= s[i];
-	return { values, vectors };
-}

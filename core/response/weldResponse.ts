@@ -214,8 +214,10 @@ function heatOf(input: ResponseInput, side: 0 | 1, v: ForceVariants = {}): Heat 
 		const history = sectionHistory(section);
 		return { history, first: history.x.findIndex((x) => x > 0), key };
 	};
-	// heat left by earlier runs is hardly ever the same twice
-	return v.startC ? solve() : keptHeats.get(key, solve);
+	// heat left by earlier runs is hardly ever the same twice, and hardly changes the shape of the field
+	if (!v.startC) return keptHeats.get(key, solve);
+	section.near = heatOf(input, side, { ...v, startC: undefined }).history.near;
+	return solve();
 }
 
 /** One sheet's strip under its heat; both its halves where it has two. */

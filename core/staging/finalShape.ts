@@ -316,7 +316,18 @@ export class FinalShape {
 
 	/** Sum of a source's actions with a multiplier each, as misfits of this piece's links. */
 	pull(source: Source, scales: readonly number[]): Pull {
-		const laid = summed(source, scales);
+		return this.pullOf([[source, 1]], scales);
+	}
+
+	/** The same of several sources, each with a share: summed first, for what the forces of all rows do to each is most of the work. */
+	pullOf(sources: readonly (readonly [Source, number])[], scales: readonly number[]): Pull {
+		const all = sources.map(([source, share]) => ({ share, ...summed(source, scales) }));
+		const sum = (of: 'lambda' | 'amounts', size: number) => {
+			const out = new Float64Array(size);
+			for (const one of all) for (let i = 0; i < size; i++) out[i] += one.share * one[of][i];
+			return out;
+		};
+		const laid = { lambda: sum('lambda', this.c.rowCount), amounts: sum('amounts', this.c.loads.length) };
 		const rows = [...this.linkRows.flat(), ...this.springRows];
 		return { misfit: misfits(this.c, laid, rows), amounts: laid.amounts };
 	}
