@@ -34,7 +34,7 @@ describe('a tee', () => {
 		expect(oneSide).toBeGreaterThan(0.02);
 		expect(alternate).toBeLessThan(0.2 * oneSide);
 	});
-	it('the weld on the opposite side brings back part of what the first took, and less than it', () => {
+	it('the first weld moves it most: the one on the opposite side brings back part of that, and less than it', () => {
 		const first = lean(tee(() => 'f', ['f']));
 		const both = lean(tee(() => 'f', ['f', 'g']));
 		const took = Math.abs(first.predicted - first.moments['as-tacked'].predicted);

@@ -9,7 +9,8 @@ import { metalOf } from '../materials/hot';
 import { METALS } from '../materials/metals';
 import type { Bar, Joint, WeldSettings } from '../document/schema';
 import type { Polarity } from '../document/words';
-import { poolWidth, weldResponse, TINT_C, type ResponseInput } from './weldResponse';
+import { heatForLeg, MELTING_SHARE } from './fillet';
+import { filletOf, poolWidth, weldResponse, TINT_C, type ResponseInput } from './weldResponse';
 
 export interface AdvisedField {
 	key: keyof WeldSettings;
@@ -120,7 +121,15 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 		else hi = mid;
 	}
 	const solved = Math.sqrt(lo * hi);
-	chosen.speedMmPerS = Math.round(10 * Math.min(SPEEDS[1], Math.max(SPEEDS[0], solved))) / 10;
+	// a leg of filler wants heat of its own: no faster than melts it
+	const leg = filletOf(joint);
+	const melts = leg ? arcEnergy({ ...chosen, speedMmPerS: 1 }).netHeat / heatForLeg(leg, m) : Infinity;
+	const asked = Math.round(10 * Math.min(SPEEDS[1], Math.max(SPEEDS[0], solved))) / 10;
+	chosen.speedMmPerS = asked <= melts ? asked : Math.max(0.1, Math.floor(10 * melts) / 10);
+	if (melts < SPEEDS[0])
+		cautions.push(
+			`A leg of ${leg} mm is heavy for ${mean.toFixed(1)} mm sheet at this current: its filler melts at ${melts.toFixed(1)} mm/s or slower. A smaller leg, more current, or a second pass.`
+		);
 	if (solved < SPEEDS[0] || solved > SPEEDS[1])
 		cautions.push(
 			`At the current the trade starts from, the heat solver asks for ${solved.toFixed(1)} mm/s for a pool of ${wanted.toFixed(1)} mm: ${solved > SPEEDS[1] ? 'faster than a hand keeps up, so take less current' : 'slower than is usual, so take more current'}. Try it on scrap of the same thickness first.`
@@ -155,7 +164,15 @@ export function adviseSettings(joint: Joint, sheets: ResponseInput['sheets'], ow
 		put('pulsesPerSecond', 'Pulses', 8, 'per s', 'common for sealing work (no source)');
 		put('onFraction', 'On-time', 0.5, '', 'half on (common practice, no source)');
 	}
-	put('speedMmPerS', 'Travel speed', chosen.speedMmPerS, 'mm/s', `the heat solver: a pool of ${wanted.toFixed(1)} mm at this current`);
+	put(
+		'speedMmPerS',
+		'Travel speed',
+		chosen.speedMmPerS,
+		'mm/s',
+		melts < Math.min(SPEEDS[1], solved)
+			? `slow enough to melt the filler of a ${leg} mm leg (at most ${MELTING_SHARE} of the heat melts metal: Wells 1952, from memory)`
+			: `the heat solver: a pool of ${wanted.toFixed(1)} mm at this current`
+	);
 	const filler = fillerFor(a.material, b.material);
 	if (joint.filler) {
 		if (filler.grade) {

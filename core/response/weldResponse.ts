@@ -15,6 +15,7 @@ import type { Contact, Penetration } from '../document/words';
 import { acrossOf } from './across';
 import type { Across } from './bands';
 import { barCorrection, leftAcross } from './barTable';
+import { heatForLeg, largestLeg } from './fillet';
 import { FREE, layeredStrip, type LayeredResult, type MetalModel, type SectionSprings } from './layeredStrip';
 import { stripForce } from './strips';
 
@@ -371,6 +372,11 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		parts.push({ label: `${label}: ${areaMm2.toFixed(1)} mm2 (0.10 A / t, Blodgett)`, value: `+ ${more.toFixed(3)} mm` });
 	}
 	if (!joint.filler) parts.push({ label: 'Fusion only', value: 'no metal added' });
+	const fillet = filletOf(joint);
+	if (fillet && heatForLeg(fillet, sheets[0].material) > q)
+		warnings.push(
+			`Seam “${joint.name}”: a leg of ${fillet} mm is ${(fillet ** 2 / 2).toFixed(1)} mm2 of filler, and melting that alone takes ${heatForLeg(fillet, sheets[0].material).toFixed(0)} J/mm of net heat. This arc gives ${q.toFixed(0)}: it lays ${largestLeg(q, sheets[0].material).toFixed(1)} mm at most in one pass. Ask for a smaller leg, or weld hotter: the piece then pulls more than is forecast here.`
+		);
 	if (!joint.filler && joint.gapMm > 0.1 * thickness)
 		warnings.push(
 			`Seam “${joint.name}” is fused without filler across a gap of ${joint.gapMm} mm: the sheet itself must fill it, and the seam will sink or blow through. Close the gap or add filler.`
@@ -526,12 +532,15 @@ function limitWarnings({ joint, sheets }: ResponseInput, pair: readonly Side[], 
 /** Below this no model behind the response has been compared with anything, mm. */
 const THINNEST = 0.8;
 
+/** Leg of a fillet that filler is fed into, mm. */
+export const filletOf = (joint: Joint): number | undefined => (joint.filler && !JOINTS[joint.type].isEdgeToEdge ? joint.weldSizeMm : undefined);
+
 /** Metal that the weld adds across the joint: the gap is filled whatever fills it, a fillet's leg only where filler is fed. */
 function addedMetal(joint: Joint, thickness: number): { label: string; areaMm2: number }[] {
 	const out: { label: string; areaMm2: number }[] = [];
 	if (joint.gapMm > 0) out.push({ label: 'Root gap filled', areaMm2: joint.gapMm * thickness });
-	if (joint.filler && joint.weldSizeMm && !JOINTS[joint.type].isEdgeToEdge)
-		out.push({ label: 'Fillet of filler', areaMm2: joint.weldSizeMm ** 2 / 2 });
+	const leg = filletOf(joint);
+	if (leg) out.push({ label: 'Fillet of filler', areaMm2: leg ** 2 / 2 });
 	return out;
 }
 

@@ -164,6 +164,59 @@ describe(`against a general solver (${by})`, () => {
 			0.03
 		);
 	});
+	describe('the same 10 kN over 67 mm for 33: what the width of a pull is worth past buckling', () => {
+		const shallow = (xyz: ArrayLike<number>) => {
+			const out = new Float64Array(xyz.length);
+			for (let k = 0; k < xyz.length / 3; k++) out[3 * k + 2] = 0.3 * (((xyz[3 * k] - 200) / 200) ** 2 - 0.5 * ((xyz[3 * k + 1] - 150) / 150) ** 2);
+			return out;
+		};
+		/** `wide` mm of sheet take the pull, so many cells each way */
+		const spread = (cells: number, rows: number, wide: number) => {
+			const h = grid(cells, rows, (u, v) => [400 * u, 300 * v, 0]);
+			const model: DeckModel = {
+				...plate,
+				title: `Free plate 400 x 300 x 1.5, 10 kN of shrinkage over ${wide.toFixed(0)} mm along its middle`,
+				xyz: h.xyz,
+				tri: h.tri,
+				eigen: strips(h, ([, y]) =>
+					Math.abs(y - 150) < wide / 2
+						? { along: [1, 0, 0], alongStrain: -F / (sheet.eModulus * sheet.thickness * wide), acrossStrain: 0 }
+						: undefined
+				),
+				fixed: threeTwoOne(h.at(0, 0), h.at(cells, 0), h.at(0, rows))
+			};
+			const places = [h.at(cells / 2, rows / 2), h.at(cells / 2, 0), h.at(cells, rows / 2)];
+			return { model, places };
+		};
+		const past = (model: DeckModel, places: number[]) => {
+			const bent = { ...model, imperfection: shallow(model.xyz) };
+			const { xyz, system } = systemOf(bent);
+			const r = minimise(system, stateAt(xyz), { steps: 4, forceTolerance: 1e-3, momentTolerance: 1e-2, maxTurn: 0.3 });
+			expect(r.converged).toBe(true);
+			return { bent, moved: places.map((k) => r.state.x[3 * k + 2] - xyz[3 * k + 2]) };
+		};
+		it('ends where CalculiX has it, within 3 %', () => {
+			const { model, places } = spread(n, m, 200 / 3);
+			const { bent, moved } = past(model, places);
+			compare(
+				bent,
+				{ kind: 'large' },
+				places.map((k, i) => [k, 2, moved[i]]),
+				KEPT.wide,
+				0.03
+			);
+		});
+		it('a finer mesh moves it by less than 3 %, and half the width by more than that', () => {
+			const at = (cells: number, rows: number, wide: number) => {
+				const { model, places } = spread(cells, rows, wide);
+				return past(model, places).moved;
+			};
+			const [coarse, fine, narrow] = [at(n, m, 200 / 3), at(32, 36, 200 / 3), at(n, m, 100 / 3)];
+			const size = Math.max(...coarse.map(Math.abs));
+			coarse.forEach((v, i) => expect(Math.abs(v - fine[i]) / size, `${v} and ${fine[i]}`).toBeLessThan(0.03));
+			expect(Math.abs(narrow[0] - coarse[0]) / size).toBeGreaterThan(0.03);
+		});
+	});
 	it('laid on in two stages it ends where it ends in one, and is half way after the first: within 1 %', ({ skip }) => {
 		// two strips, one a stage; half the pull keeps it below buckling
 		const halves: DeckModel = {
@@ -276,6 +329,55 @@ describe(`against a general solver (${by})`, () => {
 			0.03
 		);
 	});
+	it('two long corners of a like box past buckling: walls 0.2 mm out of flat, 40 kN a corner over 20 mm of each sheet, within 3 %', () => {
+		const [a, b, h] = [200, 120, 80];
+		const box = welded([
+			grid(20, 12, (u, v) => [a * u, b * v, 0]),
+			grid(20, 8, (u, v) => [a * u, 0, h * v]),
+			grid(20, 8, (u, v) => [a * u, b, h * v]),
+			grid(12, 8, (u, v) => [0, b * u, h * v]),
+			grid(12, 8, (u, v) => [a, b * u, h * v])
+		]);
+		const strain = -20_000 / (sheet.eModulus * sheet.thickness * 20);
+		const near = (v: number, at: number) => Math.abs(v - at) < 20;
+		const wave = (v: number, over: number) => Math.sin((Math.PI * v) / over);
+		const imperfection = new Float64Array(box.xyz.length);
+		for (let k = 0; k < box.nodeCount; k++) {
+			const [x, y, z] = nodeAt(box.xyz, k);
+			imperfection[3 * k + 2] = z === 0 ? -0.2 * wave(x, a) * wave(y, b) : 0;
+			imperfection[3 * k + 1] = z > 0 && (y === 0 || y === b) ? (y === 0 ? -0.2 : 0.2) * wave(x, a) * (z / h) : 0;
+		}
+		const pulled: DeckModel = {
+			title: 'Box 200 x 120 x 80, 40 kN of shrinkage along two corners',
+			xyz: box.xyz,
+			tri: box.tri,
+			sheet: () => sheet,
+			eigen: strips(box, ([x, y, z]) =>
+				z < 20 && (near(y, 0) || near(y, b)) && x > 1e-6 && x < a - 1e-6 ? { along: [1, 0, 0], alongStrain: strain, acrossStrain: 0 } : undefined
+			),
+			fixed: threeTwoOne(box.node(0, 0, 0), box.node(0, 20, 0), box.node(0, 0, 12)),
+			imperfection
+		};
+		const flatBox = systemOf({ ...pulled, imperfection: undefined });
+		// the flat box buckles at less than four fifths of this pull
+		expect(bucklingModes(flatBox.system, stateAt(flatBox.xyz), 6).find((q) => q.factor > 0)!.factor).toBeLessThan(0.8);
+		const { xyz, system } = systemOf(pulled);
+		const r = minimise(system, stateAt(xyz), { steps: 4, forceTolerance: 1e-3, momentTolerance: 1e-2, maxTurn: 0.3 });
+		expect(r.converged).toBe(true);
+		const places: [number, number][] = [
+			[box.node(1, 10, 8), 1],
+			[box.node(0, 10, 6), 2],
+			[box.node(1, 10, 4), 1],
+			[box.node(3, 6, 8), 0]
+		];
+		compare(
+			pulled,
+			{ kind: 'large' },
+			places.map(([k, d]) => [k, d, r.state.x[3 * k + d] - xyz[3 * k + d]]),
+			KEPT.corner,
+			0.03
+		);
+	});
 	it('tee: a web on a plate whose weld shrinks along and across, linear: within 3 %', () => {
 		const tee = welded([grid(24, 16, (u, v) => [240 * u, 160 * v, 0]), grid(24, 6, (u, v) => [240 * u, 80, 60 * v])]);
 		const strain = -6000 / (sheet.eModulus * sheet.thickness * 30);
@@ -316,6 +418,8 @@ const KEPT = {
 	saddle: 0.5687,
 	squeezed: 0.7242764,
 	buckled: [-1.205182, -2.628427, 1.422869],
+	wide: [-1.04917, -2.400347, 1.297418],
+	corner: [1.317694, -2.061688, 1.04195, -0.6487376],
 	angular: [-0.8290314, -0.8290314, -0.4363323],
 	box: [-0.01753968, -0.03251171, 0.005321804, -0.003543562],
 	tee: [-0.7276928, -0.7285955, -1.366372e-7, 0.004534561]
