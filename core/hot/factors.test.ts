@@ -7,11 +7,13 @@ import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { acrossAt, type SeamFactors } from '../response/arcFactors';
+import { assemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument } from '../document/schema';
-import { gripOf, hotFactors, HotMemory } from './factors';
+import { hotFactors, HotMemory } from './factors';
+import { evenTacks, gripOf, hotSeamOf } from './ofPlan';
+import { runsOf } from './results';
 import { hotForecast } from './hotForecast';
 import { needsHot } from './needed';
-import { evenTacks } from './ofPlan';
 
 const kernel = kernelFactory(WebAssembly);
 const memory = new HotMemory(kernel);
@@ -67,13 +69,48 @@ describe('factors of a watched seam', () => {
 		expect(unevenness(stepped)).toBeLessThan(0.6 * unevenness(ends));
 		expect(Object.keys(stepped.force)).toEqual(['r0', 'r1', 'r2']);
 	});
+	it('runs of unlike settings: each by its own arc and over its own endless seam', () => {
+		const plan = panel({
+			spacing: 0,
+			runs: [
+				[0, LENGTH / 2],
+				[LENGTH / 2, LENGTH]
+			]
+		});
+		const [settings] = plan.settings;
+		const hotter = { ...settings, id: 'hotter', ampsA: 1.3 * settings.ampsA };
+		const own = { ...plan, settings: [settings, hotter], runs: plan.runs.map((r, i) => (i ? { ...r, settings: 'hotter' } : r)) };
+		const { seam, notes } = hotSeamOf(own, 's1');
+		expect(seam.runs[0].heat).toBeUndefined();
+		expect(seam.runs[1].heat! / seam.heat).toBeCloseTo(1.3, 9);
+		expect(notes.join(' ')).not.toMatch(/settings of their own/);
+		const [a, b] = [plan, own].map((p) => memory.march(hotSeamOf(p, 's1').seam));
+		const [cold, hot] = [a, b].map((m) => runsOf(m));
+		// the second run pulls by its own heat, the first as before
+		expect(hot[1].forceN / cold[1].forceN).toBeGreaterThan(1.15);
+		expect(hot[0].forceN / cold[0].forceN).toBeCloseTo(1, 1);
+		// over the endless seam of the hotter arc: what a plan that is hotter throughout is held against
+		const through = {
+			...plan,
+			settings: [hotter],
+			runs: plan.runs.map((r) => ({ ...r, settings: 'hotter' })),
+			joints: plan.joints.map((j) => ({ ...j, settings: 'hotter' }))
+		};
+		const endless = (p: PlanDocument, force: number) => force / hotFactors(p, { memory }).seams[0].force.r1;
+		const [mild, fierce] = [endless(plan, cold[1].forceN), endless(through, runsOf(memory.march(hotSeamOf(through, 's1').seam))[1].forceN)];
+		expect(fierce / mild).toBeGreaterThan(1.05);
+		expect(endless(own, hot[1].forceN) / fierce).toBeCloseTo(1, 1);
+	}, 60_000);
 	it('like seams of a piece have like factors, and both come from one march', () => {
 		const plan = panel({ spacing: 0 });
 		const again = hotFactors(plan, { memory: new HotMemory(kernel) }).seams[0];
 		expect(again).toEqual(ends);
 	});
 	it('held edges pull harder than free ones; in steps, so that a hair of stiffness changes nothing', () => {
-		const held = hotFactors(panel({ spacing: 0 }), { memory, held: new Map([['s1', 5000]]) }).seams[0];
+		const held = hotFactors(panel({ spacing: 0 }), {
+			memory,
+			around: { seams: assemblyMesh(panel({ spacing: 0 })).seams, held: new Map([['s1', 5000]]) }
+		}).seams[0];
 		expect(held.force.r0).toBeGreaterThan(1.05 * ends.force.r0);
 		expect(gripOf(0.5)).toBe(0);
 		expect(gripOf(5000)).toBe(gripOf(5300));

@@ -8,17 +8,18 @@ import type { KernelFactory } from '../linalg/kernel/kernel';
 import { isRefusal } from '../refusal/refusal';
 import type { HotFactors, SeamFactors } from '../response/arcFactors';
 import { pathLength } from '../geometry/polyline';
+import type { Around } from './around';
 import { marchSeam, type HotMarch } from './march';
 import { ArcMetal } from './metal';
 import { hotSeamOf } from './ofPlan';
 import { meanOver, runsOf, stationsOf, valueAt } from './results';
-import type { HotSeam, HotSheet } from './seam';
+import { arcOf, type HotSeam, type HotSheet } from './seam';
 
 export interface FactorOptions {
 	kernel?: KernelFactory;
 	progress?: (share: number) => void;
-	/** N/mm per mm by seam: how the rest of the piece holds its edges; free where nothing is said */
-	held?: ReadonlyMap<string, number>;
+	/** the piece; each seam by itself where nothing is said */
+	around?: Around;
 }
 
 /** The seam that the section stands for: joined from the start, so long that its middle knows nothing of its ends, mm. */
@@ -28,43 +29,39 @@ const MIDDLE = [0.3, 0.7] as const;
 /** Places by which the factor across is kept, shares of the length. */
 const PLACES = 13;
 
-/** Below this the edges are free, above it they are held, N/mm per mm; between them in thirds of a decade, so that like seams share an answer. */
-const [SOFT, STIFF] = [1, 1e5];
-export const gripOf = (held: number): number => (held < SOFT ? 0 : 10 ** (Math.round(3 * Math.log10(Math.min(held, STIFF))) / 3));
-
 /** Waits to this many s: hotter or colder than that tells no seam from another. */
 const WAIT_S = 5;
 /** After this long a run's own seam is cold, s. */
 const COLD_S = 600;
 
+const round3 = (v: number) => Number(v.toPrecision(3));
+
 /** The seam as it is watched: rounded, so that like seams of a piece are worked out once and the answer does not hang on which came first. */
-export function roundedSeam(seam: HotSeam, held = 0): HotSeam {
+export function roundedSeam(seam: HotSeam): HotSeam {
 	const mm = (v: number) => Math.round(v);
-	const across = 2 * gripOf(held);
-	const sheets = seam.sheets.map((s): HotSheet => ({
-		...s,
-		widthMm: mm(s.widthMm),
-		grips: across ? [{ fromSeamMm: Infinity, along: 0, across, isReleased: false }] : []
-	}));
+	const sheets = seam.sheets.map((s): HotSheet => ({ ...s, widthMm: mm(s.widthMm) }));
 	const lengthMm = mm(seam.lengthMm);
 	const onSeam = (v: number) => Math.min(lengthMm, mm(v));
 	return {
 		...seam,
 		lengthMm,
 		sheets: sheets as unknown as HotSeam['sheets'],
-		heat: Number(seam.heat.toPrecision(3)),
+		heat: round3(seam.heat),
 		runs: seam.runs.map((r) => ({
 			fromMm: onSeam(r.fromMm),
 			toMm: onSeam(r.toMm),
-			waitS: WAIT_S * Math.round(Math.min(r.waitS, COLD_S) / WAIT_S)
+			waitS: WAIT_S * Math.round(Math.min(r.waitS, COLD_S) / WAIT_S),
+			...(r.heat === undefined ? {} : { heat: round3(r.heat), speed: r.speed })
 		})),
 		tacks: seam.tacks.map((t) => ({ atMm: mm(t.atMm), lengthMm: mm(t.lengthMm) }))
 	};
 }
 
-/** The same metal, arc and bar on a seam without ends, tacks or edges that part. */
-const endless = (seam: HotSeam): HotSeam => ({
+/** The same metal and bar, and a run's arc, on a seam without ends, tacks or edges that part. */
+const endless = (seam: HotSeam, { heat, speed }: { heat: number; speed: number }): HotSeam => ({
 	...seam,
+	heat,
+	speed,
 	lengthMm: ENDLESS_MM,
 	runs: [{ fromMm: 0, toMm: ENDLESS_MM, waitS: 0 }],
 	tacks: [],
@@ -73,7 +70,7 @@ const endless = (seam: HotSeam): HotSeam => ({
 	gapMm: 0,
 	sheets: seam.sheets.map((s) => ({ ...s, grips: [] })) as unknown as HotSeam['sheets'],
 	bar: seam.bar && { ...seam.bar, lifted: undefined },
-	mesh: { ...seam.mesh, alongMm: ENDLESS_MM / ENDLESS_CELLS, stepS: ENDLESS_MM / ENDLESS_CELLS / (2 * seam.speed) }
+	mesh: { ...seam.mesh, alongMm: ENDLESS_MM / ENDLESS_CELLS, stepS: ENDLESS_MM / ENDLESS_CELLS / (2 * speed) }
 });
 const ENDLESS_CELLS = 60;
 
@@ -127,11 +124,12 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 		const share = (from: number, mm: number) => (p: number) => options.progress?.(Math.min(1, (from + p * mm) / whole));
 		const lengthMm = pathLength(joint.a.path);
 		try {
-			const held = options.held?.get(joint.id) ?? 0;
-			const seam = roundedSeam(hotSeamOf(plan, joint.id).seam, held);
-			const plain = memory.march(endless(seam), share(before, ENDLESS_MM));
+			const { seam: planned, heldNmm2 } = hotSeamOf(plan, joint.id, {}, { around: options.around });
+			const seam = roundedSeam(planned);
+			const arcs = seam.runs.map((r) => arcOf(seam, r));
+			const plain = arcs.map((arc, i) => readEndless(memory.march(endless(seam, arc), i ? undefined : share(before, ENDLESS_MM))));
 			const m = memory.march(seam, share(before + ENDLESS_MM, lengthMm));
-			out.seams.push(factorsOf(plan, joint.id, lengthMm, m, plain, gripOf(held)));
+			out.seams.push(factorsOf(plan, joint.id, lengthMm, m, plain, heldNmm2));
 		} catch (e) {
 			if (!isRefusal(e)) throw e;
 			out.leftOut.push({ joint: joint.id, words: e.message });
@@ -142,27 +140,41 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 	return out;
 }
 
-function factorsOf(plan: PlanDocument, joint: string, lengthMm: number, m: HotMarch, plain: HotMarch, heldNmm2: number): SeamFactors {
-	const p = stationsOf(plain);
+interface Endless {
+	/** N and mm over its middle */
+	force: number;
+	across: number;
+	isBalanced: boolean;
+}
+
+function readEndless(m: HotMarch): Endless {
+	const p = stationsOf(m);
 	const [from, to] = MIDDLE.map((f) => f * ENDLESS_MM);
-	const force = meanOver(p.middles, p.forceN, from, to);
-	const whole = shrunkAcross(plain);
-	const across = meanOver(whole.at, whole.mm, from, to);
+	const whole = shrunkAcross(m);
+	return { force: meanOver(p.middles, p.forceN, from, to), across: meanOver(whole.at, whole.mm, from, to), isBalanced: isBalanced(m) };
+}
+
+const isBalanced = ({ numerics }: HotMarch): boolean => numerics.openSteps === 0 && numerics.openHeat === 0;
+
+/** @param plain what the section stands for, run by run */
+function factorsOf(plan: PlanDocument, joint: string, lengthMm: number, m: HotMarch, plain: readonly Endless[], heldNmm2: number): SeamFactors {
 	const { at, mm } = shrunkAcross(m);
 	const own = plan.runs.filter((r) => r.joint === joint);
 	const results = runsOf(m);
+	/** of the run whose weld lies at a place: the last one over it */
+	const plainAt = (x: number) => m.seam.runs.reduce((found, r, k) => ((r.fromMm - x) * (r.toMm - x) <= 0 ? plain[k] : found), plain[0]);
 	// each place stands for the stretch round it: a cell's own value swings at the joints of runs
 	const half = m.seam.lengthMm / (2 * (PLACES - 1));
 	return {
 		joint,
-		force: Object.fromEntries(own.flatMap((r, i) => (r.pass === 1 ? [[r.id, results[i].forceN / force]] : []))),
+		force: Object.fromEntries(own.flatMap((r, i) => (r.pass === 1 ? [[r.id, results[i].forceN / plain[i].force]] : []))),
 		stations: Array.from({ length: PLACES }, (_, i) => {
 			const x = (m.seam.lengthMm * i) / (PLACES - 1);
 			const mean = meanOver(at, mm, x - half, x + half);
-			return { atMm: (lengthMm * i) / (PLACES - 1), across: (Number.isNaN(mean) ? valueAt(at, mm, x) : mean) / across };
+			return { atMm: (lengthMm * i) / (PLACES - 1), across: (Number.isNaN(mean) ? valueAt(at, mm, x) : mean) / plainAt(x).across };
 		}),
 		gapMm: Math.max(0, ...results.map((r) => r.gapAheadMm)),
 		heldNmm2,
-		isBalanced: [m, plain].every((x) => x.numerics.openSteps === 0 && x.numerics.openHeat === 0)
+		isBalanced: isBalanced(m) && plain.every((p) => p.isBalanced)
 	};
 }

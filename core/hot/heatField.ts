@@ -7,7 +7,7 @@
 import { BandMatrix } from '../linalg/band';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { CORNER_X, CORNER_Y, type HotGrid } from './grid';
-import type { HotSeam } from './seam';
+import { arcOf, type HotSeam } from './seam';
 import type { ArcStep, TimeLine } from './timeLine';
 
 /** W/K between the two edges where they meet: as one sheet */
@@ -159,7 +159,8 @@ export class HeatField {
 				}
 		}
 		// one sheet and its mirror image: half of the arc
-		const watts = seam.heat * seam.speed * (seam.sheets.length === 1 ? 0.5 : 1);
+		const { heat, speed } = arcOf(seam, seam.runs[step.run]);
+		const watts = heat * speed * (seam.sheets.length === 1 ? 0.5 : 1);
 		for (let n = 0; n < grid.nodes; n++) source[n] *= watts / sum;
 	}
 

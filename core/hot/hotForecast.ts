@@ -7,7 +7,7 @@ import type { Forecast, QuickForecast } from '../forecast/forecast';
 import type { HotFactors } from '../response/arcFactors';
 import type { PlanDocument } from '../document/schema';
 import type { KernelFactory } from '../linalg/kernel/kernel';
-import { closingStiffness } from '../staging/closing';
+import { aroundOf } from './around';
 import { hotFactors, type HotMemory } from './factors';
 import { groupOf } from './ofPlan';
 
@@ -31,8 +31,7 @@ export interface HotOptions extends FinalOptions {
 
 /** Every seam's arc watched, each held as the piece holds it. */
 export function watchedFactors(quick: QuickForecast, options: Pick<HotOptions, 'kernel' | 'memory' | 'progress'>): HotFactors {
-	const { plan, mesh, condensed, events } = quick.analysis;
-	return hotFactors(plan, { ...options, held: closingStiffness(plan, mesh.seams, condensed, events) });
+	return hotFactors(quick.analysis.plan, { ...options, around: aroundOf(quick) });
 }
 
 export function hotForecast(cold: QuickForecast, options: HotOptions = {}): FinalForecast {
@@ -58,7 +57,12 @@ export function hotForecast(cold: QuickForecast, options: HotOptions = {}): Fina
 			depth: 'hot',
 			method: { ...final.result.method, ...HOT_METHOD },
 			features: final.result.features.map((f, i) => ({ ...f, quick: cold.result.features[i].predicted, finalShape: before.get(f.id) })),
-			warnings: [...leftOut(plan, hot.leftOut), ...(carbon ? [CARBON_WORDS] : []), ...final.result.warnings],
+			warnings: [
+				...leftOut(plan, hot.leftOut),
+				...(plan.runs.some((r) => r.pass > 1) ? [PASSES_WORDS] : []),
+				...(carbon ? [CARBON_WORDS] : []),
+				...final.result.warnings
+			],
 			hot,
 			timings: [...final.result.timings, { name: 'arcs watched', ms: seconds }]
 		}
@@ -67,6 +71,8 @@ export function hotForecast(cold: QuickForecast, options: HotOptions = {}): Fina
 
 const CARBON_WORDS =
 	'Carbon steel swells as it turns hard on cooling, and the watched arc does not know it: what watching changes is believed no further than its direction.';
+
+const PASSES_WORDS = 'Second passes are not watched: they keep what the section says.';
 
 const isCarbon = (plan: PlanDocument, id: string): boolean => {
 	const joint = plan.joints.find((j) => j.id === id)!;

@@ -9,11 +9,13 @@ import { blocksOf } from '../holds';
 import { JOINTS } from '../joints';
 import { findMaterial } from '../materials/grades';
 import { assemblyMesh } from '../mesh/assemblyMesh';
+import type { SeamMesh } from '../mesh/seamMesh';
 import { Refusal } from '../refusal/refusal';
 import { responseInput } from '../response/forPlan';
-import { blockMetal, CONTACT_VALUES, poolWidth } from '../response/weldResponse';
+import { blockMetal, CONTACT_VALUES, poolWidth, type ResponseInput } from '../response/weldResponse';
+import type { Around } from './around';
 import { arcMetal, VISCOSITY } from './metal';
-import { ORDINARY_ARC, type ArcRun, type HotSeam, type HotSheet } from './seam';
+import { ORDINARY_ARC, type ArcRun, type ArcTack, type BackBar, type HotSeam, type HotSheet } from './seam';
 
 /** Sheet farther from the seam than this takes no part while the arc passes, mm. */
 const WIDEST = 150;
@@ -43,12 +45,22 @@ export interface SeamAsPlanned {
 	seam: HotSeam;
 	/** mm, width of the pool by the field that travels with the arc: finer beside it than this mesh (response/weldResponse.ts) */
 	poolMm: number;
+	/** N/mm per mm, in steps: how the rest of the piece holds its edges; 0 where they are free */
+	heldNmm2: number;
 	/** what is left out of this seam in particular */
 	notes: string[];
 }
 
+export interface SeamOptions {
+	/** MPa.s of the hot metal */
+	viscosity?: number;
+	/** the piece it is a seam of; by itself, with free edges, where it is not known */
+	around?: Around;
+}
+
 /** @throws Refusal where the seam cannot be laid into one plane, or has no run */
-export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange = {}, viscosity: number = VISCOSITY.middle): SeamAsPlanned {
+export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange = {}, options: SeamOptions = {}): SeamAsPlanned {
+	const { viscosity = VISCOSITY.middle, around } = options;
 	const joint = plan.joints.find((j) => j.id === jointId);
 	if (!joint) throw new Refusal('This seam is not in the plan.', { field: 'joint', value: jointId, allowed: 'a seam of the plan' });
 	const own = plan.runs.filter((r) => r.joint === jointId);
@@ -58,60 +70,21 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 	const settings = settingsOf(plan, own[0]);
 	const bar = blocksOf(plan).find((h) => h.joint === jointId && Math.abs(h.offsetMm ?? 0) < h.widthMm / 2);
 	const input = responseInput(plan, joint, settings, bar);
-	if (input.sheets.some((s) => s.isFace))
-		throw new Refusal(
-			`Seam “${joint.name}” runs on the face of a sheet: its two sheets cannot be laid into one plane, so the hot depth cannot watch it.`,
-			{
-				field: 'joint',
-				value: joint.type,
-				allowed: 'seams along two edges'
-			}
-		);
-	if (isStacked(plan, jointId))
-		throw new Refusal(`At seam “${joint.name}” one sheet lies on the other and only their edges are fused: they do not part in one plane.`, {
-			field: 'joint',
-			value: joint.type,
-			allowed: 'seams whose two sheets go off to different sides'
-		});
-	const sheets = input.sheets.map((s): HotSheet => ({
-		widthMm: Math.min(WIDEST, s.widthMm ?? WIDEST),
-		thicknessMm: s.thicknessMm,
-		metal: arcMetal(s.material, { viscosity }),
-		grips: []
-	}));
-	const [a, b] = sheets;
-	const isAlike =
-		a.thicknessMm === b.thicknessMm && input.sheets[0].material === input.sheets[1].material && Math.abs(a.widthMm / b.widthMm - 1) < ALIKE;
+	refuseUnlessFlat(joint, input.sheets, around?.seams ?? assemblyMesh(plan).seams);
+	const heldNmm2 = gripOf(around?.held.get(jointId) ?? 0);
+	const sheets = sheetsOf(input.sheets, heldNmm2, viscosity);
 	const alongMm = Math.max(lengthMm / MOST_CELLS, Math.min(COARSEST, Math.max(FINEST, lengthMm / CELLS)));
-	const metalOfBar = bar && blockMetal(bar);
-	const tacks =
-		change.tacks?.map((atMm) => ({ atMm, lengthMm: TACK_MM })) ??
-		plan.tacks.filter((t) => t.joint === jointId).map((t) => ({ atMm: t.stationMm, lengthMm: t.lengthMm }));
 	return {
 		seam: {
 			lengthMm,
-			sheets: isAlike ? [a] : [a, b],
+			sheets,
 			heat: arcEnergy(atHeat(settings, change.heat ?? 1)).netHeat,
 			speed: settings.speedMmPerS,
-			runs: changed(runsOf(plan, own, lengthMm), change, lengthMm),
-			tacks,
+			runs: changed(runsOf(plan, own, lengthMm, change.heat ?? 1), change, lengthMm),
+			tacks: tacksOf(plan, jointId, change),
 			welded: [],
 			gapMm: joint.gapMm,
-			bar:
-				bar && metalOfBar && !change.noBar
-					? {
-							contact: CONTACT_VALUES[bar.contact],
-							halfWidthMm: bar.widthMm / 2,
-							grooveMm: GROOVE,
-							thicknessMm: bar.thicknessMm,
-							heatCapacity: metalOfBar.rhoC,
-							conductivity: metalOfBar.conductivity,
-							lifted: [
-								[0, bar.fromMm / lengthMm],
-								[bar.toMm / lengthMm, 1]
-							]
-						}
-					: undefined,
+			bar: bar && !change.noBar ? barOf(bar, lengthMm) : undefined,
 			startC: plan.ambientC,
 			ambientC: plan.ambientC,
 			air: STILL_AIR,
@@ -119,15 +92,70 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 			mesh: { alongMm, stepS: alongMm / (2 * settings.speedMmPerS), firstMm: 1.5 }
 		},
 		poolMm: poolWidth({ ...input, settings: atHeat(settings, change.heat ?? 1) }),
-		notes: notesOf(plan, joint, own, settings, alongMm)
+		heldNmm2,
+		notes: notesOf(plan, joint, settings, alongMm, around && heldNmm2)
 	};
 }
+
+/** @throws Refusal by the seam's name where its two sheets cannot be laid into one plane */
+function refuseUnlessFlat(joint: Joint, sheets: readonly { isFace?: boolean }[], seams: readonly SeamMesh[]): void {
+	if (sheets.some((s) => s.isFace))
+		throw new Refusal(
+			`Seam “${joint.name}” runs on the face of a sheet: its two sheets cannot be laid into one plane, so the hot depth cannot watch it.`,
+			{ field: 'joint', value: joint.type, allowed: 'seams along two edges' }
+		);
+	if (isStacked(seams, joint.id))
+		throw new Refusal(`At seam “${joint.name}” one sheet lies on the other and only their edges are fused: they do not part in one plane.`, {
+			field: 'joint',
+			value: joint.type,
+			allowed: 'seams whose two sheets go off to different sides'
+		});
+}
+
+/** One sheet where both are alike, and its mirror image is meant; two where they are not. */
+function sheetsOf(given: ResponseInput['sheets'], heldNmm2: number, viscosity: number): HotSeam['sheets'] {
+	// a spring at each outer edge: one after the other they are half as stiff
+	const grips = heldNmm2 ? [{ fromSeamMm: Infinity, along: 0, across: 2 * heldNmm2, isReleased: false }] : [];
+	const [a, b] = given.map((s): HotSheet => ({
+		widthMm: Math.min(WIDEST, s.widthMm ?? WIDEST),
+		thicknessMm: s.thicknessMm,
+		metal: arcMetal(s.material, { viscosity }),
+		grips
+	}));
+	const isAlike = a.thicknessMm === b.thicknessMm && given[0].material === given[1].material && Math.abs(a.widthMm / b.widthMm - 1) < ALIKE;
+	return isAlike ? [a] : [a, b];
+}
+
+const tacksOf = (plan: PlanDocument, jointId: string, { tacks }: HotChange): ArcTack[] =>
+	tacks?.map((atMm) => ({ atMm, lengthMm: TACK_MM })) ??
+	plan.tacks.filter((t) => t.joint === jointId).map((t) => ({ atMm: t.stationMm, lengthMm: t.lengthMm }));
+
+/** A bar of the plan, as far as the seam goes, grooved under its root. */
+function barOf(bar: ReturnType<typeof blocksOf>[number], lengthMm: number): BackBar {
+	const metal = blockMetal(bar);
+	return {
+		contact: CONTACT_VALUES[bar.contact],
+		halfWidthMm: bar.widthMm / 2,
+		grooveMm: GROOVE,
+		thicknessMm: bar.thicknessMm,
+		heatCapacity: metal.rhoC,
+		conductivity: metal.conductivity,
+		lifted: [
+			[0, bar.fromMm / lengthMm],
+			[bar.toMm / lengthMm, 1]
+		]
+	};
+}
+
+/** Below this the edges are free, above it they are held, N/mm per mm; between them in thirds of a decade, so that like seams share an answer. */
+const [SOFT, STIFF] = [1, 1e5];
+export const gripOf = (held: number): number => (held < SOFT ? 0 : 10 ** (Math.round(3 * Math.log10(Math.min(held, STIFF))) / 3));
 
 /** Both sheets go off to the same side of the seam, by more than this share. */
 const STACKED = 0.7;
 
-function isStacked(plan: PlanDocument, jointId: string): boolean {
-	const { frames } = assemblyMesh(plan).seams.find((s) => s.joint.id === jointId)!;
+function isStacked(seams: readonly SeamMesh[], jointId: string): boolean {
+	const { frames } = seams.find((s) => s.joint.id === jointId)!;
 	const { outA, outB } = frames[frames.length >> 1];
 	return dot(outA, outB) > STACKED;
 }
@@ -146,7 +174,13 @@ const END_MM = 0.1;
 export const TACK_MM = 6;
 
 /** The seam's runs, with the time that the welder is elsewhere or waits between them. */
-function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number): ArcRun[] {
+function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number, heat: number): ArcRun[] {
+	const first = settingsOf(plan, own[0]);
+	/** settings of its own, where a run has other ones than the first */
+	const otherwise = (run: Run): Pick<ArcRun, 'heat' | 'speed'> => {
+		const settings = settingsOf(plan, run);
+		return settings === first ? {} : { heat: arcEnergy(atHeat(settings, heat)).netHeat, speed: settings.speedMmPerS };
+	};
 	// a seam's end is typed to a hundredth, its length is worked out: what lies a hair beyond it is the end
 	const onSeam = (v: number) => (Math.abs(v - lengthMm) < END_MM ? lengthMm : v);
 	let waitS = 0;
@@ -154,7 +188,7 @@ function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number): ArcR
 	for (const run of plan.runs) {
 		waitS += run.waitBeforeS ?? 0;
 		if (own.includes(run)) {
-			out.push({ fromMm: onSeam(run.fromMm), toMm: onSeam(run.toMm), waitS: out.length ? waitS : 0 });
+			out.push({ fromMm: onSeam(run.fromMm), toMm: onSeam(run.toMm), waitS: out.length ? waitS : 0, ...otherwise(run) });
 			waitS = 0;
 		} else waitS += Math.abs(run.toMm - run.fromMm) / settingsOf(plan, run).speedMmPerS;
 		waitS += BETWEEN_RUNS_S;
@@ -172,7 +206,7 @@ function changed(runs: ArcRun[], change: HotChange, lengthMm: number): ArcRun[] 
 	if (!change.isTurned) return out;
 	return out.map((_, i) => {
 		const r = out[out.length - 1 - i];
-		return { fromMm: r.toMm, toMm: r.fromMm, waitS: out[i].waitS };
+		return { ...r, fromMm: r.toMm, toMm: r.fromMm, waitS: out[i].waitS };
 	});
 }
 
@@ -181,12 +215,18 @@ const COARSE_MM = 6;
 
 export const groupOf = (plan: PlanDocument, part: string) => findMaterial(plan.parts.find((p) => p.id === part)!.material, plan.materials).group;
 
-function notesOf(plan: PlanDocument, joint: Joint, own: readonly Run[], settings: WeldSettings, alongMm: number): string[] {
-	const out = ['Flat and alone: no bow, no angle; the rest of the piece and its clamps are left out, so the edges are free.'];
+function notesOf(plan: PlanDocument, joint: Joint, settings: WeldSettings, alongMm: number, heldNmm2: number | undefined): string[] {
+	const out = [
+		heldNmm2
+			? `Flat: no bow, no angle. The rest of the piece and its clamps hold the edges against closing with ${Number(heldNmm2.toPrecision(2))} N/mm on each mm of seam.`
+			: heldNmm2 === 0
+				? 'Flat: no bow, no angle. Nothing of the rest of the piece holds the edges by then: they are free.'
+				: 'Flat and alone: no bow, no angle; the rest of the piece is left out, so the edges are free.'
+	];
+	out.push('Every seam opens a little in its last 20 mm, as the end tack melts: that is left out of the gap, and closed with wire.');
 	if (blocksOf(plan).some((h) => h.joint === joint.id)) out.push(`A bar under it is taken to be grooved ${2 * GROOVE} mm wide below the root.`);
-	if (JOINTS[joint.type].isCorner) out.push('Its two sheets stand at a corner: they are laid flat, and what the corner holds is left out.');
+	if (JOINTS[joint.type].isCorner) out.push('Its two sheets stand at a corner: they are laid flat.');
 	if (isClosed(joint.a.path)) out.push('The seam is a ring: it is laid out straight, with two ends that the ring does not have.');
-	if (own.some((r) => settingsOf(plan, r) !== settings)) out.push('Its runs have settings of their own: those of the first are taken for all.');
 	if (joint.penetration !== 'full') out.push('The weld does not go through: the heat is taken as even through the sheet all the same.');
 	if (alongMm > COARSE_MM) out.push(`A long seam: its cells are ${alongMm.toFixed(0)} mm, too coarse for more than a direction.`);
 	if ([joint.a, joint.b].some((side) => groupOf(plan, side.part) === 'carbon-steel'))

@@ -27,6 +27,9 @@ export interface ArcRun {
 	fromMm: number;
 	toMm: number;
 	waitS: number;
+	/** its own net J per mm and mm/s, where they are not the seam's */
+	heat?: number;
+	speed?: number;
 }
 
 export interface ArcTack {
@@ -89,6 +92,12 @@ export interface HotMesh {
 
 export const ORDINARY_ARC = { ahead: 3, behind: 6, across: 3 } as const;
 
+/** What a run is welded with. */
+export const arcOf = (seam: HotSeam, run: ArcRun): { heat: number; speed: number } => ({
+	heat: run.heat ?? seam.heat,
+	speed: run.speed ?? seam.speed
+});
+
 /** Limits of what the model can speak of, and of what it can be asked to do. */
 const LENGTH = [20, 2000] as const;
 const THICKNESS = [0.5, 6] as const;
@@ -108,15 +117,16 @@ function within(field: string, what: string, value: number, [low, high]: readonl
 /** @throws Refusal that names what the moving-arc model cannot take */
 export function checkSeam(s: HotSeam): void {
 	within('lengthMm', 'seams', s.lengthMm, LENGTH, 'mm');
-	within('speed', 'travel speeds', s.speed, SPEED, 'mm/s');
+	const arcs = [s, ...s.runs.map((r) => arcOf(s, r))];
+	for (const { speed } of arcs) within('speed', 'travel speeds', speed, SPEED, 'mm/s');
 	for (const sheet of s.sheets) {
 		within('thicknessMm', 'sheet', sheet.thicknessMm, THICKNESS, 'mm');
 		within('widthMm', 'sheets this wide:', sheet.widthMm, [15, 5000], 'mm');
 	}
-	if (!(s.heat > 0))
+	if (!arcs.every(({ heat }) => heat > 0))
 		throw new Refusal('The arc brings no heat: set current, voltage and speed.', {
 			field: 'heat',
-			value: String(s.heat),
+			value: String(arcs.find(({ heat }) => !(heat > 0))!.heat),
 			allowed: 'more than 0 J/mm'
 		});
 	if (!s.runs.length) throw new Refusal('No run is laid on this seam.', { field: 'runs', value: '0', allowed: 'at least one run' });
@@ -142,7 +152,7 @@ export function checkSeam(s: HotSeam): void {
 			value: '0',
 			allowed: 'a tack, a clamp or a welded stretch'
 		});
-	const arcS = s.runs.reduce((sum, r) => sum + Math.abs(r.toMm - r.fromMm) / s.speed, 0);
+	const arcS = s.runs.reduce((sum, r) => sum + Math.abs(r.toMm - r.fromMm) / arcOf(s, r).speed, 0);
 	if (arcS / s.mesh.stepS > MOST_STEPS)
 		throw new Refusal('Seam and speed ask for more steps than the model is given.', {
 			field: 'mesh.stepS',

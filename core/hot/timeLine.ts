@@ -1,5 +1,5 @@
 /** When the arc burns, and the steps in which time is taken. */
-import type { HotSeam } from './seam';
+import { arcOf, type HotSeam } from './seam';
 
 export interface ArcStep {
 	fromS: number;
@@ -31,8 +31,10 @@ export class TimeLine {
 		};
 		seam.runs.forEach((r, run) => {
 			if (r.waitS > 0) idle(t + r.waitS, 1.3, Math.max(5 * stepS, r.waitS / 20));
-			const burns = Math.abs(r.toMm - r.fromMm) / seam.speed;
-			const n = Math.max(1, Math.round(burns / stepS));
+			const { speed } = arcOf(seam, r);
+			const burns = Math.abs(r.toMm - r.fromMm) / speed;
+			// as far a step, however fast it goes
+			const n = Math.max(1, Math.round((burns / stepS) * (speed / seam.speed)));
 			const begin = t;
 			this.begins.push(begin);
 			for (let i = 0; i < n; i++) this.steps.push({ fromS: begin + (burns * i) / n, toS: begin + (burns * (i + 1)) / n, run, isLast: false });
@@ -45,7 +47,7 @@ export class TimeLine {
 	/** mm, where the arc of a run stands at a moment */
 	at(run: number, s: number): number {
 		const r = this.seam.runs[run];
-		return r.fromMm + this.way(run) * this.seam.speed * (s - this.begins[run]);
+		return r.fromMm + this.way(run) * arcOf(this.seam, r).speed * (s - this.begins[run]);
 	}
 
 	/** 1 or -1: towards which end it goes */

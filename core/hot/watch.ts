@@ -6,6 +6,7 @@ import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { PlanDocument } from '../document/schema';
 import { formatLength, type LengthUnit } from '../units/length';
 import type { MaterialGroup } from '../materials/grades';
+import type { Around } from './around';
 import { marchSeam, type HotMarch } from './march';
 import { VISCOSITY } from './metal';
 import { evenTacks, groupOf, hotSeamOf, type HotChange } from './ofPlan';
@@ -80,6 +81,8 @@ const TACK_SHARE = 1 / 3;
 
 export interface WatchOptions {
 	kernel?: KernelFactory;
+	/** the piece; the seam by itself, with free edges, where it is not known */
+	around?: Around;
 	onShare?: (share: number) => void;
 	/** without pictures: figures only */
 	isFilmed?: boolean;
@@ -90,7 +93,7 @@ export const gapLimitOf = (seam: HotSeam): number => GAP_SHARE * Math.min(...sea
 
 /** @throws Refusal where the seam cannot be watched */
 export function watchSeam(plan: PlanDocument, joint: string, change: HotChange = {}, options: WatchOptions = {}): Watched {
-	const { seam, notes, poolMm } = hotSeamOf(plan, joint, change);
+	const { seam, notes, poolMm } = hotSeamOf(plan, joint, change, { around: options.around });
 	const filmed = options.isFilmed ?? true;
 	const share = (from: number, to: number) => (p: number) => options.onShare?.(from + (to - from) * p);
 	const m = marchSeam(seam, { kernel: options.kernel, onStep: share(0, 0.4), fieldEvery: filmed ? 1 : undefined });
@@ -102,7 +105,7 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 	let gapRange: [number, number] = [worst.gapAheadMm, worst.gapAheadMm];
 	if (worst.gapAheadMm > gapLimitMm)
 		for (const [i, viscosity] of [VISCOSITY.low, VISCOSITY.high].entries()) {
-			const other = marchSeam(hotSeamOf(plan, joint, change, viscosity).seam, {
+			const other = marchSeam(hotSeamOf(plan, joint, change, { viscosity, around: options.around }).seam, {
 				kernel: options.kernel,
 				onStep: share(0.4 + 0.3 * i, 0.7 + 0.3 * i)
 			});
@@ -213,7 +216,7 @@ const SPACINGS = [0, 150, 75, 40, 20] as const;
  * @param tell called with each as it is known
  */
 export function adviseTacks(plan: PlanDocument, joint: string, tell: (trial: TackTrial) => void, options: WatchOptions = {}): void {
-	const { seam } = hotSeamOf(plan, joint);
+	const { seam } = hotSeamOf(plan, joint, {}, { around: options.around });
 	const seen = new Set<number>();
 	const trials = SPACINGS.map((spacing) => ({ spacing, tacks: evenTacks(seam.lengthMm, spacing) })).filter(
 		({ tacks }) => !seen.has(tacks.length) && seen.add(tacks.length)

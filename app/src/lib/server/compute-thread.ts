@@ -34,7 +34,7 @@ function work(task: ComputeTask): unknown {
 		case 'moved':
 			return movedByRuns(forecast(task.plan, { factors: task.factors, cache }).result, task.plan.runs);
 		case 'ahead':
-			return gapsAhead(task.plan, kernelFactory(WebAssembly));
+			return gapsAhead(forecast(task.plan, { cache }), kernelFactory(WebAssembly));
 		case 'ends':
 			return whereItEnds(task.plan, whereItStands(task.steps, task.lines), task.readings, { factors: task.factors, cache });
 		case 'put-right':
