@@ -13,7 +13,7 @@ export const length: FeatureRecord<'length'> = {
 	asks: ['One end', 'The other end'],
 	make: (places, named) => ({ kind: 'length', points: places.map(named) }),
 	relaid: (f) => f,
-	methods: ['tape', 'tape-repeated', 'calliper', 'scan'],
+	methods: ['tape', 'tape-repeated', 'calliper', 'pi-tape', 'scan'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),
 	nominal: ([p, q]) => distance(p, q),

@@ -19,7 +19,7 @@ export const straightness: FeatureRecord<'straightness'> = {
 	asks: ['One end of the line', 'The other end'],
 	make: (places) => ({ kind: 'straightness', part: onePart(places, 'Straightness'), path: places.map((p) => p.at), n: 9 }),
 	relaid: (f, to) => ({ ...f, path: f.path.map(to) }),
-	methods: ['straightedge', 'dial-line', 'scan'],
+	methods: ['straightedge', 'straightedge-crown', 'dial-line', 'scan'],
 	places(f) {
 		const length = pathLength(f.path);
 		return Array.from({ length: f.n }, (_, i) => ({ part: f.part, at: pointAt(f.path, (length * i) / (f.n - 1)) }));

@@ -25,7 +25,7 @@ export const twist: FeatureRecord<'twist'> = {
 	asks: ['Corner 1', 'Corner 2, next to it', 'Corner 3, opposite the first', 'Corner 4'],
 	make: (places, named) => ({ kind: 'twist', points: places.map(named) }),
 	relaid: (f) => f,
-	methods: ['rock', 'corners', 'winding-sticks', 'scan'],
+	methods: ['rock', 'corners', 'winding-sticks', 'dial-ring', 'scan'],
 	places: (f, plan) => namedPlaces(f.points, plan),
 	check: (f, c) => c.named(f.points, 'points'),
 	nominal: NONE,

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { add, cross, rotate, sub, unit, dot, type Vec3 } from '../geometry/vec';
 import { combine } from './combine';
-import { METHOD_KINDS, METHODS } from './methods';
+import { exampleJobs } from '../../cli/exampleJobs';
+import { readingContext } from '../features/context';
+import { METHOD_KINDS, METHODS, waysOf } from './methods';
 import { unitsOf } from './methods/method';
 import { evaluateReadings } from './readings';
 import { unlikely } from './unlikely';
@@ -146,5 +148,49 @@ describe('readings of one thing, together', () => {
 		expect(apart.disagree).toBe(true);
 		expect(apart.uncertainty90).toBeGreaterThan(1);
 		expect(() => combine([])).toThrow(/no reading/);
+	});
+});
+
+describe('round and crowned', () => {
+	it('a tape round an oval rim reads its mean diameter: Ramanujan’s circumference of an ellipse of 202 and 198', () => {
+		// Ramanujan 1914: pi (3 (a + b) - sqrt((3 a + b)(a + 3 b))); the mean diameter of so slight an oval is 200.00
+		const [a, b] = [101, 99];
+		const round = Math.PI * (3 * (a + b) - Math.sqrt((3 * a + b) * (a + 3 * b)));
+		const read = evaluateReadings('pi-tape', [round], { outsideMm: 199.5 });
+		expect(read.value).toBeCloseTo(0.5, 1);
+		expect(read.arithmetic).toMatch(/200\.0/);
+		expect(read.uncertainty90).toBeLessThan(0.5);
+		expect(() => evaluateReadings('pi-tape', [0], { outsideMm: 199.5 })).toThrow(/more than 0/);
+	});
+	it('a dial round a ring: however the ring leans and wherever it is zeroed, its twist is what the fourth corner stands off', () => {
+		const ring = (n: number, twist: number) =>
+			Array.from({ length: n }, (_, i) => {
+				const t = (2 * Math.PI * i) / n;
+				return 5 + 0.8 * Math.cos(t) - 0.3 * Math.sin(t) + twist * Math.cos(2 * t);
+			});
+		for (const n of [6, 8, 12, 36]) {
+			const corners = ring(4, 0.25);
+			const byCorners = evaluateReadings('corners', corners, { fourth: [1, -1, 1] });
+			expect(evaluateReadings('dial-ring', ring(n, 0.25), { round: 'ring' }).value).toBeCloseTo(byCorners.value, 9);
+		}
+		expect(evaluateReadings('dial-ring', ring(8, 0), { round: 'ring' }).value).toBeCloseTo(0, 9);
+		// more places say it better
+		const u = (n: number) => evaluateReadings('dial-ring', ring(n, 0.25), { round: 'ring' }).uncertainty90;
+		expect(u(8) / u(32)).toBeCloseTo(2, 9);
+	});
+	it('a straightedge that rocks on the crown of an arc: the sagitta, however it leans', () => {
+		// sagitta of a chord of 600 on a circle of 30,000 (geometry), and the rule leaning by 1 in 1000
+		const sagitta = 30_000 - Math.sqrt(30_000 ** 2 - 300 ** 2);
+		for (const lean of [0, 0.3, -0.2])
+			expect(evaluateReadings('straightedge-crown', [sagitta + lean, sagitta - lean], {}).value).toBeCloseTo(sagitta, 9);
+	});
+	it('only what is round is offered a tape round it', () => {
+		expect(waysOf(['tape', 'pi-tape'], { nominal: 200 })).toEqual(['tape']);
+		expect(waysOf(['tape', 'pi-tape'], { nominal: 200, outsideMm: 200 })).toEqual(['tape', 'pi-tape']);
+		expect(waysOf(['corners', 'dial-ring'], {})).toEqual(['corners']);
+	});
+	it('of the examples, the cylinder’s rim and the collar’s ring', () => {
+		const round = exampleJobs().flatMap(({ file, plan }) => plan.features.filter((f) => readingContext(f, plan).round).map((f) => `${file} ${f.id}`));
+		expect(round).toEqual(['cylinder.json dia-1', 'cylinder.json dia-2', 'collar.json ring-flat']);
 	});
 });

@@ -41,10 +41,23 @@ describe('handing over', () => {
 		const closed: LogLine = { clientId: 'c', kind: 'problem-closed', about: 'p', note: 'filled', at: HOUR };
 		expect(handOver(plan, steps, [...events, closed], every()).missing).toEqual([]);
 	});
-	it('the last cold reading after the last change decides; one in the free state goes before one that is still held', () => {
+	it('cold readings after the last change decide, put together; in the free state they go before those still held, an inspector’s before others', () => {
 		const f = plan.features[0];
 		const value = (readings: Read[], changed = 0) => judge(f, readings, changed).value;
-		expect(value([read({ value: 1 }), read({ value: 2, at: HOUR + 1 })])).toBe(2);
+		// the same rule read twice: their middle, as uncertain as they lie apart
+		const twice = judge(f, [read({ value: 1, method: 'tape' }), read({ value: 2, method: 'tape', at: HOUR + 1 })], 0);
+		expect(twice).toMatchObject({ value: 1.5, count: 2, disagree: true });
+		expect(twice.uncertainty90).toBeCloseTo(0.5, 9);
+		// two ways: each by how well it is known (weights 1 and 4)
+		const ways = judge(
+			f,
+			[read({ value: 1, method: 'tape', uncertainty90: 0.8 }), read({ value: 1.5, method: 'calliper', uncertainty90: 0.4, at: HOUR + 1 })],
+			0
+		);
+		expect(ways.value).toBeCloseTo(1.4, 9);
+		expect(ways.disagree).toBeUndefined();
+		expect(value([read({ value: 1, byInspector: true }), read({ value: 2, at: HOUR + 1 })])).toBe(1);
+		expect(value([read({ value: 1, posture: 'flat-on-bench' }), read({ value: 2, posture: 'three-points', at: HOUR + 1 })])).toBe(2);
 		expect(value([read({ value: 1 }), read({ value: 2, moment: 'cold', at: HOUR + 1 })])).toBe(1);
 		expect(value([read({ value: 1, metalC: 90 })])).toBeUndefined();
 		expect(value([read({ value: 1 })], HOUR + 1)).toBeUndefined();
@@ -81,7 +94,8 @@ describe('handing over', () => {
 	});
 	it('outside is by the feature’s own limits, either side', () => {
 		const f = plan.features.find((x) => x.tolerance.lower !== undefined)!;
-		const names = (value: number) => handOver(plan, steps, all, [...every(), read({ feature: f.id, value, at: HOUR + 1 })]).outside;
+		const names = (value: number) =>
+			handOver(plan, steps, all, [...every().filter((r) => r.feature !== f.id), read({ feature: f.id, value, at: HOUR + 1 })]).outside;
 		expect(names(f.tolerance.upper + 0.01)).toEqual([f.name]);
 		expect(names(f.tolerance.lower! - 0.01)).toEqual([f.name]);
 		expect(names(f.tolerance.upper)).toEqual([]);
@@ -89,7 +103,10 @@ describe('handing over', () => {
 	it('near its limit a reading leaves it in doubt: told where it counts as read, a concession where the job asks for proof', () => {
 		const f = plan.features.find((x) => x.tolerance.lower !== undefined)!;
 		const at = (value: number, decision?: 'guard-band') =>
-			handOver({ ...plan, decision }, steps, all, [...every(), read({ feature: f.id, value, uncertainty90: 0.2, at: HOUR + 1 })]);
+			handOver({ ...plan, decision }, steps, all, [
+				...every().filter((r) => r.feature !== f.id),
+				read({ feature: f.id, value, uncertainty90: 0.2, at: HOUR + 1 })
+			]);
 		const near = f.tolerance.upper - 0.1;
 		expect([at(near).outside, at(near).unsure]).toEqual([[], [f.name]]);
 		expect([at(near, 'guard-band').outside, at(near, 'guard-band').unsure]).toEqual([[f.name], [f.name]]);

@@ -5,6 +5,7 @@
 import type { Feature, PlanDocument } from '../document/schema';
 import type { ReadMoment } from '../document/words';
 import { verdictOf, type Verdict } from '../features/verdict';
+import { combine } from '../measure/combine';
 import type { Decision } from '../measure/decision';
 import type { BenchStep } from './benchSteps';
 import { standing, whereItStands, type LogLine, type StepNow } from './logbook';
@@ -18,6 +19,13 @@ export interface Read {
 	uncertainty90: number;
 	metalC?: number | null;
 	at: number;
+	/** how it was read, and with what: readings alike in both are averaged, others weighed */
+	method?: string;
+	instrument?: string | null;
+	/** how the piece lay: another way, and it sags otherwise */
+	posture?: string | null;
+	/** an inspector's own readings go before everybody else's */
+	byInspector?: boolean;
 }
 
 const isRighting = (l: LogLine) => l.kind === 'happened' && l.data?.what === 'corrected';
@@ -34,7 +42,7 @@ const CHANGES: readonly BenchStep['kind'][] = ['parts', 'preset', 'hold', 'tack'
 
 export interface Judged {
 	feature: string;
-	/** the reading that decides: the last one, cold, in the final state */
+	/** what decides: the readings of the last moment, cold, in the final state, put together */
 	value?: number;
 	uncertainty90?: number;
 	moment?: ReadMoment;
@@ -42,6 +50,10 @@ export interface Judged {
 	said?: Verdict;
 	/** by the rule that the plan has chosen */
 	inside?: boolean;
+	/** how many they are */
+	count?: number;
+	/** they exclude one another */
+	disagree?: true;
 	/** why no reading decides */
 	missing?: string;
 	/** when the piece was last changed before it could be read, ms since 1970 */
@@ -74,11 +86,15 @@ export function judge(
 	const after = cold.filter((r) => changedAt === undefined || r.at >= changedAt);
 	const last = after.filter((r) => r.moment !== 'cold').pop() ?? after.pop();
 	if (last) {
-		const { value, uncertainty90, moment } = last;
+		const { moment } = last;
+		const inMoment = after.filter((r) => r.moment === moment && r.posture === last.posture);
+		const inspected = inMoment.filter((r) => r.byInspector);
+		const alike = inspected.length ? inspected : inMoment;
+		const { value, uncertainty90, disagree } = combine(alike.map((r) => ({ ...r, by: r.method && `${r.method} ${r.instrument ?? ''}` })));
 		const { upper, lower = -Infinity } = feature.tolerance;
 		const said = verdictOf(feature.tolerance, value - uncertainty90, value + uncertainty90);
 		const inside = rule === 'guard-band' ? said === 'inside' : value <= upper && value >= lower;
-		return { feature: feature.id, value, uncertainty90, moment, said, inside };
+		return { feature: feature.id, value, uncertainty90, moment, said, inside, count: alike.length, ...(disagree && { disagree }) };
 	}
 	return {
 		feature: feature.id,

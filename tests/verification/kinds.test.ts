@@ -17,7 +17,7 @@ import { readJobFile, writeJobFile } from '$core/formats/jobFile';
 import { holdKind, holdWords } from '$core/holds';
 import { JOINTS } from '$core/joints';
 import { METALS } from '$core/materials/metals';
-import { METHOD_KINDS, METHODS, type Method } from '$core/measure/methods';
+import { METHOD_KINDS, METHODS, waysOf, type Method } from '$core/measure/methods';
 import { evaluateReadings } from '$core/measure/readings';
 import { useTackRule } from '$core/schools/tackRule';
 import { TACK_SCHOOLS, tackStart } from '$core/schools/tacks';
@@ -98,7 +98,7 @@ describe.each(FEATURE_KINDS)('feature: %s', (kind) => {
 	it('can be read by each of its ways, and a reading of the drawing’s own value says nothing is wrong', () => {
 		const { plan, feature } = found;
 		const context = readingContext(feature, plan);
-		for (const method of featureKind(feature).methods) {
+		for (const method of waysOf(featureKind(feature).methods, context)) {
 			const labels = METHOD_KINDS[method].labels(context);
 			expect(labels.length).toBeGreaterThan(0);
 			expect(new Set(labels).size).toBe(labels.length);

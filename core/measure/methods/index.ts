@@ -4,15 +4,18 @@ import { calliper } from './calliper';
 import { corners } from './corners';
 import { cornerSquare } from './cornerSquare';
 import { dialLine } from './dialLine';
+import { dialRing } from './dialRing';
 import { diagonals } from './diagonals';
 import { freePoints } from './freePoints';
 import { grid } from './grid';
 import { laserSpot } from './laserSpot';
-import type { MethodKind } from './method';
+import type { MethodKind, ReadingContext } from './method';
+import { piTape } from './piTape';
 import { rock } from './rock';
 import { scan, scanAngle } from './scan';
 import { square } from './square';
 import { straightedge } from './straightedge';
+import { straightedgeCrown } from './straightedgeCrown';
 import { tape } from './tape';
 import { tapeRepeated } from './tapeRepeated';
 import { windingSticks } from './windingSticks';
@@ -21,12 +24,15 @@ const KINDS = {
 	grid,
 	points: freePoints,
 	straightedge,
+	'straightedge-crown': straightedgeCrown,
 	'dial-line': dialLine,
+	'dial-ring': dialRing,
 	diagonals,
 	'corner-square': cornerSquare,
 	tape,
 	'tape-repeated': tapeRepeated,
 	calliper,
+	'pi-tape': piTape,
 	angle,
 	square,
 	'laser-spot': laserSpot,
@@ -40,3 +46,7 @@ const KINDS = {
 export type Method = keyof typeof KINDS;
 export const METHODS = Object.keys(KINDS) as Method[];
 export const METHOD_KINDS: Record<Method, MethodKind> = KINDS;
+
+/** Of a kind's ways those that one of its features can be read by, the usual one first. */
+export const waysOf = (methods: readonly Method[], context: ReadingContext): Method[] =>
+	methods.filter((m) => METHOD_KINDS[m].suits?.(context) ?? true);

@@ -20,6 +20,10 @@ export interface ReadingContext {
 	over?: string;
 	/** nominal value of a length or an angle */
 	nominal?: number;
+	/** its places lie a part of a turn apart on a rolled wall, or on a flat ring */
+	round?: 'rolled' | 'ring';
+	/** of a rolled wall, its outside diameter by the drawing */
+	outsideMm?: number;
 	/** as many places as are read, where a person may choose */
 	places?: number;
 }
@@ -49,6 +53,8 @@ export interface MethodKind {
 	readsIn?: ReadingUnit;
 	/** places of readings that are in the other unit all the same */
 	others?: readonly number[];
+	/** where it can be used; on every feature of its kind, where nothing is said */
+	suits?(context: ReadingContext): boolean;
 	/** a person reads at as many places as they like, from `least` to `most` */
 	chosen?: { least: number; most: number; usual(context: ReadingContext): number };
 	/** not typed: the page of scans fills it */

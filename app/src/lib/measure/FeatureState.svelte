@@ -1,8 +1,7 @@
 <script lang="ts">
-	/** Where a feature stands: the verdict of the reading that decides, readings of one moment put together, and its way through the moments. */
+	/** Where a feature stands: the verdict of the readings of the last moment put together, and its way through the moments. */
 	import type { Paths } from '$core/forecast/paths';
 	import { VERDICT_WORDS } from '$core/features/verdict';
-	import { combine } from '$core/measure/combine';
 	import { MOMENT_WORDS } from '$core/document/words';
 	import { MM_PER_INCH } from '$core/units/length';
 	import type { Judged } from '$core/weldout/handOver';
@@ -22,10 +21,6 @@
 		putRightHref: string;
 	}
 	let { feature, readings, judged, paths, unit, putRightHref }: Props = $props();
-	const together = $derived.by(() => {
-		const own = readings.filter((r) => r.moment === judged?.moment && r.measuredAt.getTime() >= (judged?.changedAt ?? 0));
-		return own.length > 1 ? { count: own.length, ...combine(own) } : undefined;
-	});
 	const isOut = $derived(judged?.said === 'outside' || judged?.said === 'in doubt');
 	const scale = $derived(feature.unit === 'mm' && unit === 'in' ? 1 / MM_PER_INCH : 1);
 </script>
@@ -42,15 +37,11 @@
 			>
 		</p>
 	{:else}<p class="text-steel-600">No verdict yet: {judged?.missing ?? 'not measured'}.</p>{/if}
-	{#if together}
-		<p class="text-sm {together.disagree ? 'text-plum-700' : 'text-steel-700'}">
-			{together.count} readings together: {quantity(together.value, feature.unit, unit)} ± {quantity(
-				together.uncertainty90,
-				feature.unit,
-				unit
-			)}{together.disagree
-				? '. They exclude one another: one of them is wrong, or the piece has moved. Read it once more.'
-				: '. The last one decides.'}
+	{#if judged?.count && judged.count > 1}
+		<p class="text-sm {judged.disagree ? 'text-plum-700' : 'text-steel-700'}">
+			{judged.disagree
+				? `Its ${judged.count} readings exclude one another: one of them is wrong, or the piece has moved. Read it once more, and withdraw the wrong one.`
+				: `${judged.count} readings put together: those by one instrument averaged, others weighed by how well each is known.`}
 		</p>
 	{/if}
 	{#if isOut}<p class="mt-1"><a class="text-primary-700 underline" href={putRightHref}>What would bring it back</a></p>{/if}

@@ -1,6 +1,7 @@
 import { readingContext } from '$core/features/context';
 import { featureKind } from '$core/features';
-import { METHOD_KINDS } from '$core/measure/methods';
+import { growthOf } from '$core/measure/warm';
+import { METHOD_KINDS, waysOf } from '$core/measure/methods';
 import type { InstrumentItem } from '$core/registers/registers';
 import { standing } from '$core/weldout/logbook';
 import { benchPlanOf, pathsOf } from '$lib/server/compute';
@@ -19,6 +20,7 @@ export const load = async ({ url, parent }) => {
 			piece: piece ?? null,
 			revision: null,
 			posture: 'three-points' as const,
+			ambientC: 20,
 			features: [],
 			measurements: [],
 			instruments: [],
@@ -36,6 +38,7 @@ export const load = async ({ url, parent }) => {
 		piece,
 		revision,
 		posture: plan.posture,
+		ambientC: plan.ambientC,
 		devicesAfter: await newestReading(getDb(), piece.id),
 		instruments: (await inUse(getDb())).flatMap((r) => (r.kind === 'instrument' ? [{ id: r.id, ...(r.item as InstrumentItem) }] : [])),
 		// the page does not wait for its pictures
@@ -49,8 +52,10 @@ export const load = async ({ url, parent }) => {
 				tolerance: { ...f.tolerance },
 				context,
 				unit: featureKind(f).unit,
+				/** mm for each K, of a length */
+				growth: growthOf(f, plan),
 				/** ways to read it, the usual one first */
-				ways: featureKind(f).methods.filter((m) => !METHOD_KINDS[m].isFromScan)
+				ways: waysOf(featureKind(f).methods, context).filter((m) => !METHOD_KINDS[m].isFromScan)
 			};
 		}),
 		judged: handOverOf({ plan, steps }, events, readings).judged,

@@ -2,6 +2,7 @@
 	import { isRefusal } from '$core/refusal/refusal';
 	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
+	import { coldValue } from '$core/measure/warm';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
 	import { MOMENT_WORDS, POSTURES, POSTURE_WORDS, READ_MOMENTS, type Posture, type ReadMoment } from '$core/document/words';
 	import { METHOD_KINDS, type Method } from '$core/measure/methods';
@@ -88,6 +89,9 @@
 		}
 	});
 	const preview = $derived(worked.value);
+	const isWarm = $derived(metalC !== undefined && metalC > WARM_C);
+	/** of a length, what it will be when the metal is as cold as the workshop */
+	const cold = $derived(preview && isWarm ? coldValue(preview.value, feature?.growth, metalC!, data.ambientC) : undefined);
 	/** readings that look like a slip: asked about once, and kept when they are said to be so */
 	const doubts = $derived(feature && worked.value ? unlikely(feature.method, numbers, feature.context) : []);
 	let sure = $state('');
@@ -236,7 +240,7 @@
 								>The reading is kept, and this is said beside it for good. Better: take another instrument.</Notice
 							>
 						</div>{/if}
-					{#if metalC !== undefined && metalC > WARM_C}<div class="mt-3">
+					{#if isWarm}<div class="mt-3">
 							<Notice kind="caution" title="Warm">What is measured hot is not what you get cold. The reading will be kept and flagged.</Notice>
 						</div>{/if}
 					{#if feature}
@@ -289,7 +293,16 @@
 									<span class="tab text-[24px] font-semibold">{quantity(preview.value, preview.unit, unit)}</span>
 									<span class="tab text-steel-600">± {quantity(preview.uncertainty90, preview.unit, unit)}</span>
 								</p>
-								<p class="text-sm text-steel-700">{preview.arithmetic}</p>{:else}<p class="text-sm text-steel-600">
+								<p class="text-sm text-steel-700">{preview.arithmetic}</p>
+								{#if cold}<p class="text-sm text-straw-700">
+										Cold it would be about <strong class="tab">{quantity(cold.value, 'mm', unit)}</strong>: the warmth alone makes it {quantity(
+											cold.longerMm,
+											'mm',
+											unit
+										)} longer (± {quantity(cold.spread90, 'mm', unit)}, for it is not as warm all along). What is kept is what was read.
+									</p>{:else if isWarm}<p class="text-sm text-straw-700">
+										What it will be cold cannot be told from this: read it again then.
+									</p>{/if}{:else}<p class="text-sm text-steel-600">
 									{worked.refused ?? 'Fill every cell: the arithmetic shows here before anything is kept.'}
 								</p>{/if}
 						</div>

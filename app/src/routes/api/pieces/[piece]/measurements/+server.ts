@@ -1,6 +1,6 @@
 import { json } from '@sveltejs/kit';
 import { featureKind } from '$core/features';
-import { METHOD_KINDS, type Method } from '$core/measure/methods';
+import { METHOD_KINDS, waysOf, type Method } from '$core/measure/methods';
 import { readsIn } from '$core/measure/methods/method';
 import { QUANTITY_UNIT } from '$core/registers/instruments';
 import type { InstrumentItem } from '$core/registers/registers';
@@ -25,12 +25,13 @@ export const POST = (event) =>
 		const { document } = await getRevision(getDb(), revisionId);
 		const feature = document.features.find((f) => f.id === b.feature);
 		if (!feature) throw new FaultError([{ field: 'feature', value: b.feature, allowed: 'must be a feature of the issued plan' }]);
-		if (!featureKind(feature).methods.includes(b.method))
-			throw new FaultError([{ field: 'method', value: b.method, allowed: `one of ${featureKind(feature).methods.join(', ')}` }]);
+		const context = readingContext(feature, document);
+		const ways = waysOf(featureKind(feature).methods, context);
+		if (!ways.includes(b.method)) throw new FaultError([{ field: 'method', value: b.method, allowed: `one of ${ways.join(', ')}` }]);
 		// the server works the value out itself; what the page showed is only a preview
 		const { instrumentId, ...reading } = b;
 		const tool = instrumentId === undefined ? undefined : await instrumentOf(instrumentId, b.method);
-		const e = evaluateReadings(b.method, b.readings, readingContext(feature, document), tool?.uncertainty90);
+		const e = evaluateReadings(b.method, b.readings, context, tool?.uncertainty90);
 		const row = await addMeasurement(
 			getDb(),
 			piece.id,
