@@ -35,5 +35,9 @@ export const DEMO_REGISTERS = (day: (n: number) => string): { [K in RegisterKind
 	filler: [
 		{ name: '308L thin', grade: '308L', diameterMm: 1, batch: 'F-1180' },
 		{ name: '316L thin', grade: '316L', diameterMm: 1.2, batch: 'F-1204' }
+	],
+	product: [
+		{ name: 'Pickling paste, red tub', does: 'pickled', fromMin: 30, toMin: 60, sheet: 'sheet 4 in the wash bay' },
+		{ name: 'Passivating spray', does: 'passivated', fromMin: 15, toMin: 20, sheet: 'sheet 5 in the wash bay' }
 	]
 });

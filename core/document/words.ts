@@ -177,5 +177,5 @@ export const DEVICE_KINDS = ['probe', 'arc', 'gauge', 'oxygen', 'switch'] as con
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
 
 /** What the shop writes down of its things. */
-export const REGISTER_KINDS = ['bar', 'strongback', 'clamp', 'instrument', 'source', 'tungsten', 'cup', 'filler'] as const;
+export const REGISTER_KINDS = ['bar', 'strongback', 'clamp', 'instrument', 'source', 'tungsten', 'cup', 'filler', 'product'] as const;
 export type RegisterKind = (typeof REGISTER_KINDS)[number];

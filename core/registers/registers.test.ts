@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { FaultError } from '../document/faults';
 import { calibrationWords, instrumentWords } from './instruments';
 import { readRegisterCsv, registerCsv } from './registerCsv';
-import { readItem, REGISTERS, type RegisterItem } from './registers';
+import { productWords, readItem, REGISTERS, type ItemOf, type RegisterItem } from './registers';
 
 const faultsOf = (f: () => unknown): string[] => {
 	try {
@@ -25,7 +25,8 @@ const EXAMPLES: Record<RegisterKind, object> = {
 	source: { name: 'Bay 2', fromA: 5, toA: 220, polarity: 'DC-' },
 	tungsten: { name: 'Grey', grade: 'WC20', diameterMm: 1.6 },
 	cup: { name: 'Lens', boreMm: 12, body: 'lens' },
-	filler: { name: 'Thin', grade: '308L', diameterMm: 1, batch: 'F-1' }
+	filler: { name: 'Thin', grade: '308L', diameterMm: 1, batch: 'F-1' },
+	product: { name: 'Paste', does: 'pickled', fromMin: 20, toMin: 40, sheet: 'S-3' }
 };
 
 describe('an entry of a register', () => {
@@ -47,6 +48,12 @@ describe('an entry of a register', () => {
 		expect(day('next week')).toHaveLength(1);
 		expect(day('2025-12-31')).toEqual(['dueOn must not be before 2026-01-05']);
 		expect(faultsOf(() => readItem('source', { name: 'x', fromA: 50, toA: 20 }))).toEqual(['toA must be at least 50']);
+		expect(faultsOf(() => readItem('product', { ...EXAMPLES.product, toMin: 10 }))).toEqual(['toMin must be at least 20']);
+	});
+	it('a product is told with its times and where its sheet lies', () => {
+		const paste = readItem('product', EXAMPLES.product) as ItemOf['product'];
+		expect(productWords(paste)).toBe('Paste pickles: 20 to 40 min (S-3)');
+		expect(productWords({ ...paste, toMin: 20, sheet: undefined })).toBe('Paste pickles: 20 min by its sheet');
 	});
 	it('one whose calibration has run out is named so from the day after its last', () => {
 		expect(calibrationWords('2026-05-31T23:00:00.000Z', '2026-05-31')).toBeUndefined();

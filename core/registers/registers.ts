@@ -10,6 +10,13 @@ import { BAR_METALS, POLARITIES, type Polarity, type RegisterKind } from '../doc
 import { BAR_SECTIONS } from '../holds/sections';
 import { QUANTITIES, QUANTITY_UNIT, type Quantity } from './instruments';
 
+/** What a product does, by the word that the log has for it. */
+const TREATS = [
+	{ value: 'brushed', name: 'cleans' },
+	{ value: 'pickled', name: 'pickles' },
+	{ value: 'passivated', name: 'passivates' }
+] as const;
+
 class Item {
 	@Name() name!: string;
 	@Maybe() @Int(1, 10_000) count?: number;
@@ -58,6 +65,13 @@ class FillerItem extends Item {
 	@Num(0.3, 6) diameterMm!: number;
 	@Name(40) batch!: string;
 }
+/** What cleans, pickles or passivates: its times by the product's own sheet, typed by the shop. */
+class ProductItem extends Item {
+	@OneOf(TREATS.map((t) => t.value)) does!: (typeof TREATS)[number]['value'];
+	@Num(0.1, 10_000) fromMin!: number;
+	@Num(0.1, 10_000) toMin!: number;
+	@Maybe() @Name(120) sheet?: string;
+}
 export interface ItemOf {
 	bar: BarItem;
 	strongback: StrongbackItem;
@@ -67,6 +81,7 @@ export interface ItemOf {
 	tungsten: TungstenItem;
 	cup: CupItem;
 	filler: FillerItem;
+	product: ProductItem;
 }
 export type RegisterItem = ItemOf[RegisterKind];
 
@@ -196,13 +211,32 @@ export const REGISTERS: Readonly<Record<RegisterKind, Register>> = {
 			{ key: 'batch', label: 'Batch', is: 'words', must: true },
 			...REST
 		]
+	},
+	product: {
+		words: 'Cleaning and pickling products',
+		one: 'product',
+		type: ProductItem,
+		fields: [
+			NAME,
+			{ key: 'does', label: 'It', is: 'choice', must: true, items: TREATS },
+			{ key: 'fromMin', label: 'Left on, by its sheet, from', is: 'number', unit: 'min', must: true },
+			{ key: 'toMin', label: 'to', is: 'number', unit: 'min', must: true },
+			{ key: 'sheet', label: 'Its sheet, and where it is kept', is: 'words' },
+			...REST
+		]
 	}
 };
+
+/** How long a product is left on, by the sheet that the shop has typed it from. */
+export const productWords = ({ name, does, fromMin, toMin, sheet }: ProductItem): string =>
+	`${name} ${TREATS.find((t) => t.value === does)!.name}: ${fromMin === toMin ? fromMin : `${fromMin} to ${toMin}`} min${sheet ? ` (${sheet})` : ' by its sheet'}`;
 
 /** Where two fields do not go together. */
 function together(kind: RegisterKind, item: RegisterItem): Fault[] {
 	const faults: Fault[] = [];
 	const { fromA, toA, calibratedOn, dueOn } = item as Partial<SourceItem>;
+	const { fromMin, toMin } = item as Partial<ProductItem>;
+	if (kind === 'product' && toMin! < fromMin!) faults.push({ field: 'toMin', value: String(toMin), allowed: `must be at least ${fromMin}` });
 	if (kind === 'source' && toA! < fromA!) faults.push({ field: 'toA', value: String(toA), allowed: `must be at least ${fromA}` });
 	if (calibratedOn && dueOn && dueOn < calibratedOn) faults.push({ field: 'dueOn', value: dueOn, allowed: `must not be before ${calibratedOn}` });
 	return faults;

@@ -43,6 +43,18 @@ export const SURFACE_WORDS: Readonly<Record<SurfaceKind, string>> = {
 	passivated: 'passivated',
 	polished: 'ground and polished'
 };
+/** How a surface is left, mill finishes by EN 10088-2 (from memory). */
+export const FINISHES = ['as-rolled', 'brushed', 'ground-80', 'ground-180', 'ground-320', 'mirror'] as const;
+export type Finish = (typeof FINISHES)[number];
+export const FINISH_WORDS: Readonly<Record<Finish, string>> = {
+	'as-rolled': 'as rolled (2B)',
+	brushed: 'brushed (2J)',
+	'ground-80': 'ground, grit 80',
+	'ground-180': 'ground, grit 180',
+	'ground-320': 'satin, grit 320 (2K)',
+	mirror: 'bright polished (2P)'
+};
+
 /** Seen, in the order of how much heat and air made it: the rest of the list is what was done about it. */
 export interface Tint {
 	kind: SurfaceKind;

@@ -12,12 +12,15 @@ import { HOLD_POINT } from '../plan/holdPoint';
 import {
 	DECIDED_WORDS,
 	DECISIONS,
+	FINISHES,
+	FINISH_WORDS,
 	LEAKS,
 	SURFACES,
 	SURFACE_WORDS,
 	WAY_WORDS,
 	WAYS,
 	type Decided,
+	type Finish,
 	type Leak,
 	type SurfaceKind,
 	type WayKind
@@ -39,11 +42,13 @@ export const HAPPENINGS = [
 	'part-changed',
 	'corrected',
 	'surface',
+	'gap-read',
+	'wall-read',
 	'leak-tested'
 ] as const;
 export type HappeningKind = (typeof HAPPENINGS)[number];
 /** What whoever inspects may log too: nothing is done to the piece. */
-export const LOOKED: readonly HappeningKind[] = ['surface', 'leak-tested'];
+export const LOOKED: readonly HappeningKind[] = ['surface', 'gap-read', 'wall-read', 'leak-tested'];
 
 /** What a line of the log carries beside its kind, step and note; which of it belongs to which kind, `dataFaults` says. */
 export class EventData {
@@ -75,6 +80,9 @@ export class EventData {
 	@Maybe() @OneOf(WAYS) way?: WayKind;
 	@Maybe() @Id() feature?: string;
 	@Maybe() @OneOf(SURFACES) surface?: SurfaceKind;
+	@Maybe() @OneOf(FINISHES) finish?: Finish;
+	/** of the shop's, that it was cleaned or pickled with */
+	@Maybe() @Name(120) product?: string;
 	@Maybe() @OneOf(LEAKS) leak?: Leak;
 	/** what became of a problem */
 	@Maybe() @OneOf(DECISIONS) decided?: Decided;
@@ -153,9 +161,21 @@ export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
 	},
 	surface: {
 		words: 'Surface: seen or treated',
-		asks: ['surface', 'joint', 'stationMm', 'minutes'],
+		asks: ['surface', 'joint', 'stationMm', 'product', 'minutes', 'finish'],
 		must: ['surface'],
 		hint: 'Straw and light blue come off by pickling; grey or black and sugared metal is burnt: ground out. Acids by their product sheet: gloves, face shield, rinsed until neutral.'
+	},
+	'gap-read': {
+		words: 'Gap read along a seam',
+		asks: ['joint', 'stationMm', 'mm', 'instrument'],
+		must: ['joint', 'stationMm', 'mm'],
+		hint: 'The thickest blade that goes in without force, every hand’s breadth along the seam: an entry for each.'
+	},
+	'wall-read': {
+		words: 'Wall thickness read',
+		asks: ['part', 'mm', 'instrument'],
+		must: ['part', 'mm'],
+		hint: 'Gauge set on the same metal, film and paint off, at what was ground or looks thin: the thinnest of three places.'
 	},
 	'leak-tested': {
 		words: 'Leak test',
@@ -169,6 +189,7 @@ export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
 export const CHOICES: Readonly<Partial<Record<DataField, Readonly<Record<string, string>>>>> = {
 	way: WAY_WORDS,
 	surface: SURFACE_WORDS,
+	finish: FINISH_WORDS,
 	leak: { tight: 'tight', leaks: 'leaks' },
 	decided: DECIDED_WORDS
 };
@@ -195,12 +216,14 @@ export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
 	way: 'How',
 	feature: 'What was to come true',
 	surface: 'What',
+	finish: 'Left as',
+	product: 'With which product',
 	leak: 'What came of it',
 	decided: 'What became of it'
 };
 
 type Known = Pick<PlanDocument, 'joints' | 'holdDowns' | 'runs' | 'holdPoints'> & {
-	parts: readonly { id: string; name: string }[];
+	parts: readonly { id: string; name: string; thicknessMm?: number }[];
 	features: readonly { id: string; name: string }[];
 };
 
@@ -282,12 +305,14 @@ function wordsOf(data: EventData, plan: Known, length: (mm: number) => string): 
 		what: data.what && HAPPENING[data.what].words,
 		way: data.way && lower(WAY_WORDS[data.way]),
 		surface: data.surface && SURFACE_WORDS[data.surface],
+		finish: data.finish && `left ${FINISH_WORDS[data.finish]}`,
+		product: `with ${data.product}`,
 		leak: data.leak,
 		decided: data.decided && DECIDED_WORDS[data.decided],
 		feature: `for ${name(plan.features, data.feature)}`,
 		joint: `on ${name(plan.joints, data.joint)}`,
 		stationMm: `at ${length(data.stationMm ?? 0)}`,
-		mm: length(data.mm ?? 0),
+		mm: length(data.mm ?? 0) + (data.what === 'wall-read' ? ofDrawing(plan, data.part, length) : ''),
 		fromMm: `${length(data.fromMm ?? 0)} to ${length(data.toMm ?? 0)}`,
 		metalC: `${data.metalC} °C`,
 		currentA: `${data.currentA} A`,
@@ -303,6 +328,12 @@ function wordsOf(data: EventData, plan: Known, length: (mm: number) => string): 
 		source: `on ${data.source}`,
 		witness: `seen by ${data.witness}`
 	};
+}
+
+/** What the wall has by the drawing, beside what was read of it. */
+function ofDrawing({ parts }: Known, id: string | undefined, length: (mm: number) => string): string {
+	const drawn = parts.find((p) => p.id === id)?.thicknessMm;
+	return drawn === undefined ? '' : ` of ${length(drawn)}`;
 }
 
 /** A line's data in words. @param length lengths in the person's unit */

@@ -28,11 +28,15 @@
 		feature: view.plan.features,
 		...Object.fromEntries(Object.entries(CHOICES).map(([field, words]) => [field, Object.entries(words).map(([id, name]) => ({ id, name }))]))
 	});
+	/** a plan kept on this device by an older version has none */
+	const products = $derived(view.shop.products ?? []);
 	/** names of the shop's that fit a field: typed otherwise where the register does not have it */
 	const offered = $derived<Partial<Record<DataField, readonly string[]>>>({
-		instrument: view.shop.instruments.metalC ?? [],
+		instrument: view.shop.instruments[what === 'metal' ? 'metalC' : 'mm'] ?? [],
+		product: products.map((p) => p.name),
 		source: view.shop.sources
 	});
+	const product = $derived(products.find((p) => p.name === text.product?.trim()));
 	const typed = $derived(readTyped('happened', what, text, now?.step.id, view.plan, unit));
 	const box = 'mt-1 min-h-14 w-full rounded-sm border border-steel-500 bg-white px-3 text-xl';
 </script>
@@ -87,6 +91,9 @@
 				{/if}
 			</label>
 		{/each}
+		{#if product}<p class="text-lg text-straw-700 sm:col-span-2" role="status">
+				{product.words}. Gloves and face shield; rinse until the water is neutral.
+			</p>{/if}
 		<label class="block text-lg font-medium sm:col-span-2" for="h-note"
 			>Words, if they help
 			<input id="h-note" class={box} maxlength={2000} autocomplete="off" bind:value={note} />

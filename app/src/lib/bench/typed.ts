@@ -20,6 +20,8 @@ const WORDS: readonly DataField[] = [
 	'way',
 	'feature',
 	'surface',
+	'finish',
+	'product',
 	'leak',
 	'decided'
 ];

@@ -8,8 +8,10 @@ import type { BenchStep } from '$core/weldout/benchSteps';
 export interface ShopAtBench {
 	fillers: { name: string; grade: string; batch: string }[];
 	/** what reads each of these, with a word where its calibration has run out */
-	instruments: Partial<Record<'metalC' | 'oxygenPct', string[]>>;
+	instruments: Partial<Record<'metalC' | 'oxygenPct' | 'mm', string[]>>;
 	sources: string[];
+	/** what cleans and pickles, with its times in words */
+	products: { name: string; words: string }[];
 }
 
 export interface BenchPlanView {

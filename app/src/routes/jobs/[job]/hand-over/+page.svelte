@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { LOOKED } from '$core/weldout/happenings';
 	import { PIECE_WORDS } from '$core/document/words';
 	import { refresh } from '$lib/refresh';
 	import { call, type Refusal } from '$lib/call';
@@ -185,7 +186,7 @@
 					</ul>
 					{#if isOpen}
 						<div class="mt-2">
-							<LogIt piece={data.piece.id} kinds={['surface', 'leak-tested']} view={data.view} {unit} onlogged={() => refresh()} />
+							<LogIt piece={data.piece.id} kinds={LOOKED} view={data.view} {unit} onlogged={() => refresh()} />
 						</div>
 						<details class="mt-2 text-sm">
 							<summary class="cursor-pointer text-primary-700">What the colour beside a weld says</summary>
