@@ -84,6 +84,16 @@ export function fieldOf(
 	return { u, seen, scatter: Math.sqrt(Math.max(0, left2) / Math.max(1, taken)), taken, left: count - taken, isSettled };
 }
 
+/** Share of the half thickness beyond which a sheet seen on either face can be taken for its other one. */
+const UNSURE = 0.8;
+
+/** Whether any sheet has moved along its normal by so much that its faces can be taken for each other. */
+export function isFarOff(s: Surface, u: Float64Array): boolean {
+	for (let e = 0; e < s.tri.length / 3; e++)
+		for (let k = 0; k < 3; k++) if (Math.abs(normalMove(s, e, u, s.tri[3 * e + k])) > UNSURE * s.halves[s.triPart[e]]) return true;
+	return false;
+}
+
 /** Shares of a triangle's corners in a place on it. */
 function sharesAt(s: Surface, hit: Hit): [number, number, number] {
 	const [a, b, c] = [0, 1, 2].map((k) => 3 * s.tri[3 * hit.tri + k]);

@@ -5,13 +5,14 @@ import { newPlan } from '../families/newPlan';
 import { featureKind } from '../features';
 import { ForecastCache } from '../forecast/cache';
 import { forecast } from '../forecast/forecast';
-import { add, type Vec3 } from '../geometry/vec';
+import { add, cross, dot, norm, scale, sub, unit, type Vec3 } from '../geometry/vec';
 import { normalsFrom } from '../linalg/random';
 import { assemblyMesh, locate } from '../mesh/assemblyMesh';
 import { align } from './align';
 import { checkCloud, pointsOfText, withoutTwins } from './cloud';
+import { fromDatum } from './datum';
 import { scannedFeatures } from './features';
-import { fieldOf } from './field';
+import { fieldOf, isFarOff } from './field';
 import { after, bestMotion, moved, turnBy, turned, type Motion } from './motion';
 import { cloudOf } from './simulate';
 import { surfaceOf } from './surface';
@@ -141,6 +142,44 @@ describe('how the piece has moved', () => {
 		expect(of('flatness')).toBeDefined();
 		expect(of('length')).toBeUndefined();
 		expect(of('squareness')).toBeUndefined();
+	});
+});
+
+describe('seen from three datum points', () => {
+	const bent = (k: number): Vec3 => {
+		const [x, y, z] = [0, 1, 2].map((d) => mesh.xyz[3 * k + d]);
+		return [0.001 * x, 2e-6 * x * x, 1e-5 * x * y + 0.002 * z];
+	};
+	const plain = Float64Array.from({ length: 3 * mesh.nodeCount }, (_, i) => bent(Math.floor(i / 3))[i % 3]);
+	const at = (u: ArrayLike<number>, id: string): Vec3 => {
+		const p = trough.points.find((q) => q.id === id)!;
+		const l = locate(mesh, p.part, p.at);
+		return [0, 1, 2].map((d) => l.nodes.reduce((s, n, k) => s + l.weights[k] * u[3 * n + d], 0)) as Vec3;
+	};
+	it('the first lies in its place, the second on its axis, the third in its plane, and turning the piece changes nothing', () => {
+		const seen = fromDatum(trough, mesh, plain)!;
+		const { origin, axis, plane } = trough.datum!;
+		const drawn = [origin, axis, plane].map((id) => at(mesh.xyz, id));
+		for (const d of [0, 1, 2]) expect(at(seen, origin)[d]).toBeCloseTo(0, 3);
+		const along = unit(sub(drawn[1], drawn[0]));
+		const off = sub(at(seen, axis), scale(along, dot(at(seen, axis), along)));
+		expect(norm(off)).toBeLessThan(1e-3);
+		const out = unit(cross(along, sub(drawn[2], drawn[0])));
+		expect(Math.abs(dot(at(seen, plane), out))).toBeLessThan(1e-3);
+		const elsewhere = Float64Array.from(plain, (_, i) => {
+			const k = Math.floor(i / 3);
+			const p = [0, 1, 2].map((d) => mesh.xyz[3 * k + d] + plain[3 * k + d]) as Vec3;
+			return moved(away, p)[i % 3] - mesh.xyz[i];
+		});
+		const again = fromDatum(trough, mesh, elsewhere)!;
+		expect(Math.max(...again.map((v, i) => Math.abs(v - seen[i])))).toBeLessThan(2e-3);
+	});
+	it('without a datum there is nothing to see it from', () => expect(fromDatum({ ...trough, datum: undefined }, mesh, plain)).toBeUndefined());
+	it('moved by more than half its thickness a sheet’s faces can be taken for each other', () => {
+		const up = (mm: number) => Float64Array.from({ length: 3 * mesh.nodeCount }, (_, i) => (i % 3 === 2 ? mm : 0));
+		const half = trough.parts[0].thicknessMm / 2;
+		expect(isFarOff(surface, up(0.5 * half))).toBe(false);
+		expect(isFarOff(surface, up(-1.2 * half))).toBe(true);
 	});
 });
 

@@ -12,6 +12,10 @@ export interface ScanAsk {
 	side: Side;
 	/** displacement that it is laid on beside the drawing, 3 per node: the forecast's */
 	onto?: Float32Array;
+	/** the forecast's displacement, 3 per node, to be seen as the scan is */
+	beside?: Float32Array;
+	/** seen from the plan's three datum points; without: as close to the drawing as it can lie */
+	isFromDatum: boolean;
 	/** ids of the parts it is laid on; all where none is named */
 	parts: string[];
 	/** the way round, of those that fit alike */
@@ -29,8 +33,11 @@ export interface ScanAnswer {
 	way: number;
 	others: { way: number; rms: number }[];
 	features: ScannedFeature[];
-	/** displacement of every node from the drawing, rigid motion taken out as the forecast's is; 3 per node */
+	/** displacement of every node from the drawing, rigid motion taken out as was asked; 3 per node; and the forecast's alike */
 	shape: Float32Array;
+	beside?: Float32Array;
+	/** a sheet has moved by so much that its two faces can be taken for each other */
+	isEitherUnsure: boolean;
 	/** share of the nodes that no point told of */
 	unseen: number;
 	seconds: number;

@@ -5,8 +5,9 @@ import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { planOf } from '$core/reading/readPlan';
 import { align } from '$core/scan/align';
 import { checkCloud, FILE_UNITS } from '$core/scan/cloud';
+import { fromDatum } from '$core/scan/datum';
 import { scannedFeatures } from '$core/scan/features';
-import { fieldOf } from '$core/scan/field';
+import { fieldOf, isFarOff } from '$core/scan/field';
 import { surfaceOf } from '$core/scan/surface';
 import { guarded, percents } from '$lib/in-worker';
 import type { ScanApi } from './protocol';
@@ -32,7 +33,9 @@ const api: ScanApi = {
 			const field = fieldOf(cloud, laid.motion, surface, mesh, { side: ask.side, progress: (p) => tell(0.4 + 0.6 * p) });
 			// from the drawing, also where it was laid on the forecast
 			if (ask.onto) field.u.forEach((_, i) => (field.u[i] += ask.onto![i]));
-			const now = Float64Array.from(mesh.xyz, (v, i) => v + field.u[i]);
+			const fit = drawingFit(mesh);
+			const seen = (u: ArrayLike<number>): Float32Array =>
+				(ask.isFromDatum ? fromDatum(plan, mesh, u) : undefined) ?? fit(Float64Array.from(mesh.xyz, (v, i) => v + u[i]));
 			return {
 				points: cloud.length / 3,
 				taken: field.taken,
@@ -43,7 +46,9 @@ const api: ScanApi = {
 				way: laid.way,
 				others: laid.others,
 				features: scannedFeatures(plan, mesh, field),
-				shape: drawingFit(mesh)(now),
+				shape: seen(field.u),
+				beside: ask.beside && seen(ask.beside),
+				isEitherUnsure: ask.side === 'either' && !ask.onto && isFarOff(surface, field.u),
 				unseen: field.seen.reduce((s, v) => s + (v < 1 ? 1 : 0), 0) / mesh.nodeCount,
 				seconds: (performance.now() - started) / 1000
 			};

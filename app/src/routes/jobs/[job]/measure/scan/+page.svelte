@@ -4,6 +4,7 @@
 	import { MOMENT_WORDS, POSTURE_WORDS, POSTURES, READ_MOMENTS, type Posture, type ReadMoment } from '$core/document/words';
 	import { VERDICT_WORDS, verdictOf, type Verdict } from '$core/features/verdict';
 	import { evaluateReadings } from '$core/measure/readings';
+	import { WARM_C } from '$core/weldout/handOver';
 	import { meshOf } from '$core/mesh/shapeOf';
 	import type { Side } from '$core/scan/align';
 	import type { FileUnit } from '$core/scan/cloud';
@@ -15,6 +16,7 @@
 	import Choice from '$lib/ui/Choice.svelte';
 	import DeviationScale from '$lib/ui/DeviationScale.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { quantity } from '$lib/units';
 	import { uuid } from '$lib/uuid';
@@ -40,10 +42,12 @@
 	let side = $state<Side>('either');
 	let part = $state('');
 	let isOntoForecast = $state(false);
+	let seenFrom = $state('closest');
 	let moment = $state<ReadMoment>('unclamped');
 	let lies = $state<Posture | undefined>();
 	const posture = $derived(lies ?? data.plan?.posture ?? 'three-points');
 	let instrument = $state('Scanner');
+	let metalC = $state<number | undefined>();
 	let progress = $state<number | undefined>();
 	let message = $state('');
 	let answer = $state.raw<ScanAnswer | undefined>();
@@ -56,9 +60,11 @@
 	/** the piece on the desk is drawn alike: its maps can be laid side by side */
 	const isDrawn = $derived(data.plan !== null && desk.geometry !== undefined && meshOf(desk.doc) === meshOf(data.plan));
 	const forecastShape = $derived(isDrawn ? ((desk.deep?.doc === desk.doc ? desk.deep.shape : undefined) ?? desk.shapes?.steps.at(-1)) : undefined);
+	/** seen as the scan is, once there is one */
+	const beside = $derived(answer?.beside ?? forecastShape);
 	const shape = $derived.by(() => {
-		if (map === 'forecast') return forecastShape;
-		if (map === 'difference' && answer && forecastShape) return answer.shape.map((v, i) => v - forecastShape[i]);
+		if (map === 'forecast') return beside;
+		if (map === 'difference' && answer && beside) return answer.shape.map((v, i) => v - beside[i]);
 		return answer?.shape;
 	});
 	const largestOf = (u: Float32Array | undefined) => {
@@ -67,7 +73,7 @@
 		return most;
 	};
 	// one scale for all of them
-	const largest = $derived(Math.max(0.05, largestOf(answer?.shape), largestOf(forecastShape)));
+	const largest = $derived(Math.max(0.05, largestOf(answer?.shape), largestOf(beside)));
 
 	async function lay(way?: number) {
 		if (!file || !data.plan) return;
@@ -84,6 +90,8 @@
 				side,
 				parts: part ? [part] : [],
 				onto: isOntoForecast && forecastShape ? Float32Array.from(forecastShape) : undefined,
+				beside: forecastShape && Float32Array.from(forecastShape),
+				isFromDatum: seenFrom === 'datum',
 				way
 			},
 			(p) => (progress = p)
@@ -96,6 +104,9 @@
 			map = 'scanned';
 		}
 	}
+	/** the three points by name, in their order */
+	const datumWords = (plan: NonNullable<typeof data.plan>) =>
+		[plan.datum!.origin, plan.datum!.axis, plan.datum!.plane].map((id) => plan.points.find((p) => p.id === id)!.name).join(', ');
 	const rows = $derived(
 		data.features.map(
 			(f): (typeof data.features)[number] & { found?: { value: number; reading: number; uncertainty90: number; verdict: Verdict } } => {
@@ -115,15 +126,16 @@
 		if (!data.piece || !answer || !file) return;
 		keeping = true;
 		refusal = undefined;
-		let count = 0;
+		let [count, known] = [0, 0];
 		for (const row of readable) {
-			const r = await call('POST', `/api/pieces/${data.piece.id}/measurements`, {
+			const r = await call<{ measurement: unknown }>('POST', `/api/pieces/${data.piece.id}/measurements`, {
 				clientId: (ids[`${file.name}/${file.lastModified}/${moment}/${answer.way}/${row.id}/${row.reading}`] ??= uuid()),
 				feature: row.id,
 				method: row.method,
 				moment,
 				posture,
 				instrument: `${instrument.trim()}: ${file.name}`.slice(0, 80),
+				...(metalC === undefined ? {} : { metalC }),
 				readings: [row.reading]
 			});
 			if (!r.ok) {
@@ -131,9 +143,10 @@
 				break;
 			}
 			count++;
+			if (!r.data.measurement) known++;
 		}
 		keeping = false;
-		if (count) kept = `${count} ${count === 1 ? 'reading is' : 'readings are'} kept.`;
+		if (count) kept = `${count} ${count === 1 ? 'reading is' : 'readings are'} kept${count === known ? ', as before' : ''}.`;
 	}
 </script>
 
@@ -218,6 +231,17 @@
 						items={Object.entries(SIDES).map(([value, name]) => ({ value, name }))}
 						onchange={(v) => (side = v as Side)}
 					/>
+					{#if data.plan.datum}
+						<Choice
+							label="Deviations are seen"
+							value={seenFrom}
+							items={[
+								{ value: 'closest', name: 'with the piece as close to the drawing as it lies' },
+								{ value: 'datum', name: `3-2-1 from ${datumWords(data.plan)}` }
+							]}
+							onchange={(v) => (seenFrom = v)}
+						/>
+					{/if}
 					{#if forecastShape}<label class="flex items-center gap-2 text-sm"
 							><input type="checkbox" bind:checked={isOntoForecast} class="accent-primary-600" />Lay it on the forecast’s shape, not on the drawing</label
 						>{/if}
@@ -243,6 +267,12 @@
 					</p>
 					{#if !answer.isSettled}<div class="mt-2">
 							<Notice kind="caution">It had not settled when the rounds were over: take it as a direction only.</Notice>
+						</div>{/if}
+					{#if answer.isEitherUnsure}<div class="mt-2">
+							<Notice kind="caution" title="Which face?"
+								>A sheet has moved by about half its thickness or more: one face can have been taken for the other. Say which face the scanner saw, or
+								lay it on the forecast’s shape.</Notice
+							>
 						</div>{/if}
 					{#if answer.unseen > 0.02}<p class="mt-1 text-sm text-straw-700">
 							{Math.round(100 * answer.unseen)} % of the piece was not seen: drawn there as smoothly as it can go on.
@@ -295,11 +325,15 @@
 							items={POSTURES.map((m) => ({ value: m, name: POSTURE_WORDS[m] }))}
 							onchange={(v) => (lies = v as Posture)}
 						/>
-						<div class="col-span-2">
+						<NumberField label="Metal, if known" unit="°C" value={metalC} min={-50} max={1500} optional onchange={(v) => (metalC = v)} />
+						<div>
 							<Label for="scan-instrument" class="mb-1 text-steel-700">Scanner</Label>
 							<Input id="scan-instrument" size="sm" bind:value={instrument} maxlength={40} />
 						</div>
 					</div>
+					{#if metalC !== undefined && metalC > WARM_C}<div class="mt-2">
+							<Notice kind="caution" title="Warm">What is scanned hot is not what you get cold: these readings will be kept and flagged.</Notice>
+						</div>{/if}
 					{#if refusal}<div class="mt-2"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 					{#if kept}<p class="mt-2 text-sm text-sound-700" role="status">✓ {kept}</p>{/if}
 					<Button
