@@ -4,6 +4,7 @@ import { settingsOf } from '../forecast/schedule';
 import { planFaults } from '../reading/readPlan';
 import { asRun } from './asRun';
 import { benchPlan } from './benchPlan';
+import { issuedAndRun } from './issuedAndRun';
 import { whereItStands, type LogLine } from './logbook';
 import { make } from './testing';
 
@@ -82,5 +83,35 @@ describe('the plan as run', () => {
 		const added = ran([at(free, 'tack-set')]).plan;
 		expect(added.tacks).toHaveLength(plan.tacks.length + 1);
 		expect(planFaults(added)).toEqual([]);
+	});
+});
+
+describe('issued beside run', () => {
+	const beside = (log: LogLine[]) => issuedAndRun(plan, whereItStands(steps, [line('started'), ...log]), (mm) => `${mm.toFixed(0)} mm`);
+	const all = () => plan.runs.map((r) => line('step-done', `run:${r.id}`));
+	it('all as issued: nothing stands out', () => {
+		const { runs, tacks } = beside(all());
+		expect(runs.flatMap((r) => r.otherwise)).toEqual([]);
+		expect(runs.map((r) => r.run)).toEqual(runs.map((r) => r.issued));
+		expect(tacks).toEqual({ issued: plan.tacks.length, now: plan.tacks.length });
+	});
+	it('what went otherwise is named: order, ends, stretches, settings, a tack, and what was never laid', () => {
+		const planned = settingsOf(plan, third);
+		const log = [
+			line('step-done', `run:${second.id}`),
+			line('laid', `run:${first.id}`, { data: { fromMm: first.fromMm, toMm: mid } }),
+			line('laid', `run:${first.id}`, { data: { fromMm: mid, toMm: first.toMm } }),
+			line('happened', `run:${third.id}`, { data: { what: 'as-set', currentA: 1.2 * planned.ampsA } }),
+			line('laid', `run:${third.id}`, { data: { fromMm: third.toMm, toMm: third.fromMm } }),
+			line('happened', undefined, { data: { what: 'tack-broken', joint: plan.tacks[0].joint, stationMm: plan.tacks[0].stationMm } })
+		];
+		const { runs, tacks } = beside(log);
+		const of = (id: string) => runs[plan.runs.findIndex((r) => r.id === id)];
+		expect(of(first.id).otherwise).toEqual(['laid in 2 stretches', 'laid as number 2, for 1']);
+		expect(of(second.id).otherwise).toEqual(['laid as number 1, for 2']);
+		expect(of(third.id).otherwise).toEqual(['other ends', 'set otherwise']);
+		expect(of(third.id).run).toContain(`${Math.round(arcEnergy(settingsOf({ ...plan }, third)).meanAmps * 1.2)} A`);
+		expect(of(plan.runs[3].id)).toMatchObject({ run: '', otherwise: ['not laid'] });
+		expect(tacks.now).toBe(plan.tacks.length - 1);
 	});
 });

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The colours of a deviation map, from as far one way to as far the other. */
+	import { COLOURS } from '$core/draw/heightMap';
 	import type { LengthUnit } from '$core/units/length';
 	import { quantity } from '$lib/units';
 
@@ -7,9 +8,6 @@
 </script>
 
 <span class="tab ml-auto flex items-center gap-2 whitespace-nowrap"
-	>−{quantity(largestMm, 'mm', unit)}<span
-		class="h-3 w-32"
-		style="background:linear-gradient(90deg,#214a6c,#5a8fba,#ccdae4,#edede8,#f3dba8,#c48733,#73450d)"
-		aria-hidden="true"
+	>−{quantity(largestMm, 'mm', unit)}<span class="h-3 w-32" style="background:linear-gradient(90deg,{COLOURS.join(',')})" aria-hidden="true"
 	></span>+{quantity(largestMm, 'mm', unit)}</span
 >

@@ -1,6 +1,6 @@
 import { readingContext } from '$core/features/context';
 import { featureKind } from '$core/features';
-import { growthOf } from '$core/measure/warm';
+import { growthOf } from '$core/features/warm';
 import { METHOD_KINDS, waysOf } from '$core/measure/methods';
 import type { InstrumentItem } from '$core/registers/registers';
 import { standing } from '$core/weldout/logbook';

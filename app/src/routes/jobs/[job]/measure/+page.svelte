@@ -2,7 +2,7 @@
 	import { isRefusal } from '$core/refusal/refusal';
 	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
-	import { coldValue } from '$core/measure/warm';
+	import { coldValue } from '$core/features/warm';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
 	import { MOMENT_WORDS, POSTURES, POSTURE_WORDS, READ_MOMENTS, type Posture, type ReadMoment } from '$core/document/words';
 	import { METHOD_KINDS, type Method } from '$core/measure/methods';

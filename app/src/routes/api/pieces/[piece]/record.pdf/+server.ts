@@ -7,8 +7,10 @@ import { answer, auditOf, idOf, personOf } from '$lib/server/api';
 import { whatItGave } from '$core/corrections/given';
 import { drawingSvg, pointing } from '$core/draw/svg';
 import { LOOKED } from '$core/weldout/happenings';
-import { standing } from '$core/weldout/logbook';
+import { issuedAndRun } from '$core/weldout/issuedAndRun';
+import { standing, whereItStands } from '$core/weldout/logbook';
 import { factorsOf } from '$lib/server/learning';
+import { heightMaps } from '$lib/server/heightMaps';
 import { limitMark } from '$lib/server/limitMark';
 import { benchPlanOf, pathsOf, sheetInThread } from '$lib/server/compute';
 import { photographTitle } from '$lib/server/piece';
@@ -112,6 +114,8 @@ export const GET = (event) =>
 						const labels = spot.labels.filter(Boolean).length > MOST_NUMBERS ? spot.labels.map(() => '') : spot.labels;
 						return [{ name: f.name, svg: drawingSvg(pictures[spot.picture], pointing({ ...spot, labels }), 160, 110) }];
 					}),
+			maps: isShort ? [] : heightMaps(plan, readings, (v) => formatLength(v, personOf(event).units, 2)),
+			beside: issuedAndRun(plan, whereItStands(steps, lines), mm),
 			corrections: whatItGave(
 				lines,
 				readings.filter((r) => !r.withdrawnAt).map((r) => ({ feature: r.feature, moment: r.moment, value: r.value, at: r.measuredAt.getTime() }))

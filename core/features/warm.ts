@@ -3,8 +3,8 @@
  * its warmth: the piece is still moving.
  */
 import type { AnyFeature, PlanDocument } from '../document/schema';
-import { featureKind } from '../features';
-import { readingContext } from '../features/context';
+import { featureKind } from '.';
+import { readingContext } from './context';
 import { findMaterial } from '../materials/grades';
 import { hotMetal } from '../materials/hot';
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { exampleJobs } from '../../cli/exampleJobs';
-import { readingContext } from '../features/context';
+import { readingContext } from './context';
 import { coldValue, growthOf } from './warm';
 
 const plan = exampleJobs().find((e) => e.file === 'trough.json')!.plan;
