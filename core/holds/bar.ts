@@ -1,4 +1,5 @@
 import { checkStretch } from './checks';
+import { shapeWords } from './curve';
 import { NO_LINE, NO_PARTS, NO_SPOTS, type HoldKind } from './hold';
 
 export const bar: HoldKind<'bar'> = {
@@ -19,5 +20,5 @@ export const bar: HoldKind<'bar'> = {
 		checkStretch(h, c);
 	},
 	where: (h, w) =>
-		`${w.seam(h.joint)}, ${w.length(h.fromMm)} to ${w.length(h.toMm)}; ${h.material}, ${w.length(h.widthMm)} x ${w.length(h.thicknessMm)}, ${h.contact}${h.offsetMm ? `, its middle ${w.length(Math.abs(h.offsetMm))} from the seam on ${w.sideOf(h.joint, h.offsetMm < 0 ? 'a' : 'b')}` : ''}`
+		`${w.seam(h.joint)}, ${w.length(h.fromMm)} to ${w.length(h.toMm)}; ${h.material}, ${w.length(h.widthMm)} x ${w.length(h.thicknessMm)}, ${h.contact}${shapeWords(h.widthMm, w.curve(h.joint), w.length)}${h.offsetMm ? `, its middle ${w.length(Math.abs(h.offsetMm))} from the seam on ${w.sideOf(h.joint, h.offsetMm < 0 ? 'a' : 'b')}` : ''}`
 };

@@ -7,6 +7,7 @@ import type { Vec2 } from '../geometry/vec';
 import type { AnyHoldDown, Bar, PlanDocument } from '../document/schema';
 import type { HoldDownKind } from '../document/words';
 import type { BeamSection } from '../shell/beam';
+import type { Curve } from './curve';
 
 export type HoldOf<K extends HoldDownKind> = Extract<AnyHoldDown, { kind: K }>;
 
@@ -48,6 +49,8 @@ export interface HoldWords {
 	/** the part on one side of a seam */
 	sideOf(seam: string, side: 'a' | 'b'): string;
 	length(mm: number): string;
+	/** the rolled wall that a seam lies on */
+	curve(seam: string): Curve | undefined;
 }
 
 export interface HoldKind<K extends HoldDownKind> {

@@ -5,6 +5,7 @@ import { bar } from './bar';
 import { bolts } from './bolts';
 import { brace } from './brace';
 import { clamp } from './clamp';
+import { curveOf } from './curve';
 import type { HoldKind, HoldWords } from './hold';
 import { holdingTable } from './holding-table';
 import { jig } from './jig';
@@ -28,12 +29,16 @@ export const HOLDS: { readonly [K in HoldDownKind]: HoldKind<K> } = {
 
 /** @param length lengths in the person's unit */
 export function holdWords(
-	plan: { joints: readonly Joint[]; parts: readonly Pick<Part, 'id' | 'name'>[] },
+	plan: { joints: readonly Joint[]; parts: readonly Pick<Part, 'id' | 'name' | 'roll' | 'thicknessMm'>[] },
 	length: (mm: number) => string
 ): HoldWords {
 	const joint = (id: string) => plan.joints.find((j) => j.id === id);
 	const part = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
-	return { seam: (id) => joint(id)?.name ?? id, part, sideOf: (id, side) => part(joint(id)?.[side].part ?? id), length };
+	const curve = (id: string) => {
+		const seam = joint(id);
+		return seam && curveOf(seam, plan.parts);
+	};
+	return { seam: (id) => joint(id)?.name ?? id, part, sideOf: (id, side) => part(joint(id)?.[side].part ?? id), length, curve };
 }
 
 /** The record of a hold-down's own kind. */

@@ -10,7 +10,7 @@ import { presetWords } from './preset';
 /** As much of a plan as the words need. */
 export interface WordsOf {
 	joints: PlanDocument['joints'];
-	parts: readonly { id: string; name: string }[];
+	parts: readonly Pick<PlanDocument['parts'][number], 'id' | 'name' | 'roll' | 'thicknessMm'>[];
 	holdDowns: PlanDocument['holdDowns'];
 	settings: PlanDocument['settings'];
 	features: readonly { id: string; name: string }[];
