@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { newPlan } from '../families/newPlan';
 import { FAMILY_DEFAULTS } from '../families';
 import { benchPlan } from './benchPlan';
+import { dataFaults, dataWords, LOOKED } from './happenings';
 import { handOver, judge, type Read } from './handOver';
 import type { LogLine } from './logbook';
 
@@ -114,5 +115,29 @@ describe('handing over', () => {
 		// beyond it, but not by more than it was read
 		expect([at(f.tolerance.upper + 0.1).outside, at(f.tolerance.upper + 0.1).unsure]).toEqual([[f.name], [f.name]]);
 		expect([at(f.tolerance.upper + 0.3).outside, at(f.tolerance.upper + 0.3).unsure]).toEqual([[f.name], []]);
+	});
+});
+
+describe('what was read, in words', () => {
+	const known = { joints: plan.joints, holdDowns: [], runs: plan.runs, holdPoints: [], parts: plan.parts, features: plan.features };
+	const mm = (v: number, digits = 1) => `${v.toFixed(digits)} mm`;
+	it('a gap and a wall keep the hundredth that was read, a wall beside what the drawing has; a station is rounded', () => {
+		const [joint] = plan.joints;
+		expect(dataWords({ what: 'gap-read', joint: joint.id, stationMm: 120.04, mm: 0.15 }, known, mm)).toBe(
+			`Gap read along a seam on ${joint.name} at 120.0 mm, 0.15 mm`
+		);
+		const [part] = plan.parts;
+		expect(dataWords({ what: 'wall-read', part: part.id, mm: 1.46 }, known, mm)).toBe(
+			`Wall thickness read, 1.46 mm of ${part.thicknessMm.toFixed(2)} mm, ${part.name}`
+		);
+	});
+	it('they are taken from whoever inspects, with their places, and refused without', () => {
+		const faults = (data: object) => dataFaults('happened', data, undefined, known).map((f) => f.field);
+		expect(faults({ what: 'gap-read', joint: plan.joints[0].id, stationMm: 10, mm: 0 })).toEqual([]);
+		expect(faults({ what: 'gap-read', mm: 0.2 })).toEqual(['data.joint', 'data.stationMm']);
+		expect(faults({ what: 'wall-read', part: 'nowhere', mm: 1 })).toEqual(['data.part']);
+		expect(faults({ what: 'surface', surface: 'pickled', product: 'Paste', finish: 'brushed', minutes: 40 })).toEqual([]);
+		expect(faults({ what: 'leak-tested', leak: 'tight', product: 'Paste' })).toEqual(['data.product']);
+		expect(LOOKED).toContain('gap-read');
 	});
 });

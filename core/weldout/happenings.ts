@@ -298,8 +298,11 @@ function placeFaults(data: EventData, length: number): Fault[] {
 	return data.fromMm !== undefined && data.fromMm === data.toMm ? [...beyond, fault(data, 'toMm', 'must differ from where it began')] : beyond;
 }
 
+/** A length in a person's unit; a gap or a wall to the hundredth, or what was read is lost. */
+type LengthWords = (mm: number, digits?: number) => string;
+
 /** Each in words, in the order they are said; a place from which to where is said once. */
-function wordsOf(data: EventData, plan: Known, length: (mm: number) => string): Partial<Record<keyof EventData, string>> {
+function wordsOf(data: EventData, plan: Known, length: LengthWords): Partial<Record<keyof EventData, string>> {
 	const name = (list: readonly { id: string; name: string }[], id: string | undefined) => list.find((x) => x.id === id)?.name ?? id;
 	return {
 		what: data.what && HAPPENING[data.what].words,
@@ -312,7 +315,7 @@ function wordsOf(data: EventData, plan: Known, length: (mm: number) => string): 
 		feature: `for ${name(plan.features, data.feature)}`,
 		joint: `on ${name(plan.joints, data.joint)}`,
 		stationMm: `at ${length(data.stationMm ?? 0)}`,
-		mm: length(data.mm ?? 0) + (data.what === 'wall-read' ? ofDrawing(plan, data.part, length) : ''),
+		mm: length(data.mm ?? 0, 2) + (data.what === 'wall-read' ? ofDrawing(plan, data.part, length) : ''),
 		fromMm: `${length(data.fromMm ?? 0)} to ${length(data.toMm ?? 0)}`,
 		metalC: `${data.metalC} °C`,
 		currentA: `${data.currentA} A`,
@@ -331,13 +334,13 @@ function wordsOf(data: EventData, plan: Known, length: (mm: number) => string): 
 }
 
 /** What the wall has by the drawing, beside what was read of it. */
-function ofDrawing({ parts }: Known, id: string | undefined, length: (mm: number) => string): string {
+function ofDrawing({ parts }: Known, id: string | undefined, length: LengthWords): string {
 	const drawn = parts.find((p) => p.id === id)?.thicknessMm;
-	return drawn === undefined ? '' : ` of ${length(drawn)}`;
+	return drawn === undefined ? '' : ` of ${length(drawn, 2)}`;
 }
 
 /** A line's data in words. @param length lengths in the person's unit */
-export function dataWords(data: EventData, plan: Known, length: (mm: number) => string): string {
+export function dataWords(data: EventData, plan: Known, length: LengthWords): string {
 	const given = filledOf(data);
 	const parts = Object.entries(wordsOf(given, plan, length)).flatMap(([field, words]) => (field in given && words ? [words] : []));
 	return parts.join(', ').replace(', for ', ' for ').replace(', on ', ' on ').replace(', at ', ' at ');

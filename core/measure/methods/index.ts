@@ -50,3 +50,27 @@ export const METHOD_KINDS: Record<Method, MethodKind> = KINDS;
 /** Of a kind's ways those that one of its features can be read by, the usual one first. */
 export const waysOf = (methods: readonly Method[], context: ReadingContext): Method[] =>
 	methods.filter((m) => METHOD_KINDS[m].suits?.(context) ?? true);
+
+/** What each is read with, where nobody says otherwise. */
+export const ORDINARY: Readonly<Record<Method, string>> = {
+	grid: 'Height gauge on a plate',
+	points: 'Height gauge on a plate',
+	straightedge: 'Straightedge and feeler gauges',
+	'straightedge-crown': 'Straightedge and feeler gauges',
+	'dial-line': 'Dial indicator on a stand',
+	'dial-ring': 'Dial indicator on a stand',
+	diagonals: 'Tape',
+	'corner-square': 'Square and feeler gauges',
+	tape: 'Tape',
+	'tape-repeated': 'Tape',
+	calliper: 'Calliper',
+	'pi-tape': 'Circumference tape',
+	angle: 'Protractor',
+	square: 'Square and feeler gauges',
+	'laser-spot': 'Laser and target',
+	rock: 'Plate and feeler gauges',
+	corners: 'Height gauge on a plate',
+	'winding-sticks': 'Winding sticks',
+	scan: 'Scanner',
+	'scan-angle': 'Scanner'
+};

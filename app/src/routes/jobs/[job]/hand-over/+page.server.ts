@@ -50,7 +50,7 @@ export const load = async ({ url, parent, depends, locals }) => {
 	]);
 	const { judged, missing, outside, unsure } = handOverOf({ plan, steps }, events, readings);
 	const titles = new Map(steps.map((s) => [s.id, s.title]));
-	const mm = (v: number) => formatLength(v, locals.person?.units ?? 'mm', 1);
+	const mm = (v: number, digits = 1) => formatLength(v, locals.person?.units ?? 'mm', digits);
 	return {
 		piece,
 		revision: revision ?? null,

@@ -23,9 +23,11 @@
 	const isOpen = $derived(data.piece?.state !== 'handed-over');
 	let accepted = $state('yes');
 	let statement = $state('');
-	const ACCEPTS = 'Seen and measured; meets the drawing as recorded.';
+	const accepts = $derived(
+		data.outside.length ? 'Seen and measured; accepted as recorded, by the concession named.' : 'Seen and measured; meets the drawing as recorded.'
+	);
 	/** what is signed unless other words are written */
-	const words = $derived(statement.trim() || (accepted === 'yes' ? ACCEPTS : ''));
+	const words = $derived(statement.trim() || (accepted === 'yes' ? accepts : ''));
 	let concession = $state('');
 	let refusal = $state<Refusal | undefined>();
 	let busy = $state(false);
@@ -269,7 +271,7 @@
 									rows={3}
 									class="w-full"
 									maxlength={600}
-									placeholder={accepted === 'yes' ? ACCEPTS : ''}
+									placeholder={accepted === 'yes' ? accepts : ''}
 									bind:value={statement}
 								/>
 							</div>

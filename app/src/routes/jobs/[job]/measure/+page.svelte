@@ -5,7 +5,7 @@
 	import { coldValue } from '$core/features/warm';
 	import { evaluateReadings, type Evaluated } from '$core/measure/readings';
 	import { MOMENT_WORDS, POSTURES, POSTURE_WORDS, READ_MOMENTS, type Posture, type ReadMoment } from '$core/document/words';
-	import { METHOD_KINDS, type Method } from '$core/measure/methods';
+	import { METHOD_KINDS, ORDINARY, type Method } from '$core/measure/methods';
 	import { readsIn } from '$core/measure/methods/method';
 	import { unlikely } from '$core/measure/unlikely';
 	import { calibrationWords, instrumentWords, QUANTITY_UNIT } from '$core/registers/instruments';
@@ -56,7 +56,7 @@
 	const moment = $derived<ReadMoment>(draft.moment ?? 'unclamped');
 	/** as the plan says, until somebody says otherwise */
 	const posture = $derived<Posture>(draft.lies ?? data.posture);
-	const instrument = $derived(draft.instrument ?? 'Straightedge and feeler gauges');
+	const instrument = $derived(draft.instrument ?? (feature ? ORDINARY[feature.method] : ''));
 	const today = new Date().toISOString();
 	/** what of the register reads this feature; the one in hand, where it is one of these */
 	const tools = $derived(data.instruments.filter((i) => QUANTITY_UNIT[i.reads] === feature?.readsIn));
@@ -89,6 +89,8 @@
 		}
 	});
 	const preview = $derived(worked.value);
+	/** the drawing's own value of what is read in this way */
+	const drawn = $derived(feature?.method === 'pi-tape' ? feature.context.outsideMm : feature?.context.nominal);
 	const isWarm = $derived(metalC !== undefined && metalC > WARM_C);
 	/** of a length, what it will be when the metal is as cold as the workshop */
 	const cold = $derived(preview && isWarm ? coldValue(preview.value, feature?.growth, metalC!, data.ambientC) : undefined);
@@ -255,9 +257,8 @@
 							</div>
 						{:else}<h3 class="mt-4 text-[15px]">{METHOD_KINDS[feature.method].name}</h3>{/if}
 						<p class="text-[13px] text-steel-600">
-							In {feature.readsIn === '°' ? 'degrees' : unit}{feature.context.nominal !== undefined
-								? `; the drawing says ${quantity(feature.context.nominal, feature.unit, unit)}`
-								: ''}. A gauge that types fills the cells in turn.
+							In {feature.readsIn === '°' ? 'degrees' : unit}{drawn === undefined ? '' : `; the drawing says ${quantity(drawn, feature.unit, unit)}`}.
+							A gauge that types fills the cells in turn.
 						</p>
 						{#await data.art}
 							<p class="mt-2 text-sm text-steel-600" role="status">The picture is being drawn.</p>

@@ -126,7 +126,7 @@
 		[
 			EVENT_WORDS[line.kind],
 			data.steps.find((s) => s.id === line.step)?.title,
-			line.data && data.view ? dataWords(line.data, data.view.plan, (mm) => length(mm, unit, 1)) : '',
+			line.data && data.view ? dataWords(line.data, data.view.plan, (mm, digits = 1) => length(mm, unit, digits)) : '',
 			line.note
 		]
 			.filter(Boolean)

@@ -68,7 +68,7 @@ export const GET = (event) =>
 		const shown = (value: number, unit: string) => `${value.toFixed(2)}${unit === '°' ? '°' : ' mm'}`;
 		// a tap sent under somebody else's session names both
 		const gone = new Set(events.filter((e) => e.kind === 'undone').map((e) => e.about));
-		const mm = (v: number) => formatLength(v, personOf(event).units, 1);
+		const mm = (v: number, digits = 1) => formatLength(v, personOf(event).units, digits);
 		const wordsOf = (e: BenchEvent) => [dataWords(e.data!, plan, mm), e.note?.replace(/\.$/, '')].filter(Boolean).join(': ');
 		const who = (e: BenchEvent) => (e.sentBy ? `${e.person} (sent by ${e.sentBy})` : e.person);
 		const isShort = event.url.searchParams.has('short');
@@ -91,7 +91,7 @@ export const GET = (event) =>
 				const band = known && known.verdict !== 'final shape' ? known.moments.unclamped : undefined;
 				return {
 					name: f.name,
-					forecast: band ? `${band.predicted.toFixed(2)} (${band.low.toFixed(2)} to ${band.high.toFixed(2)})` : 'waves own it',
+					forecast: band ? `${band.predicted.toFixed(2)} (${band.low.toFixed(2)} to ${band.high.toFixed(2)})` : 'by the final shape only',
 					mark: limitMark(f.tolerance, band, j.value === undefined ? undefined : { value: j.value, uncertainty90: j.uncertainty90! }),
 					limit: `${f.tolerance.lower === undefined ? 'at most' : '±'} ${f.tolerance.upper}${unitOf(f) === '°' ? '°' : ' mm'}`,
 					value: j.value === undefined ? j.missing! : `${shown(j.value, unitOf(f))} ± ${shown(j.uncertainty90!, unitOf(f))}`,
