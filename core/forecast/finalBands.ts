@@ -133,12 +133,13 @@ export class FinalBands {
 	/** each weld's own share, and each seam's scatter and gap */
 	private askSeams() {
 		const { a, model, scales } = this;
-		const bySource = new Map([...a.staged.sources].map(([owner, source]) => [owner, model.pull(source, scales)]));
+		const owners = [...a.staged.sources.keys()];
+		const bySource = new Map(model.pulls([...a.staged.sources.values()], scales).map((pull, i) => [owners[i], pull]));
 		for (const [owner, pull] of bySource) this.asked.push({ pull, take: (slope) => this.influence.set(owner, slope) });
 		a.mesh.seams.forEach((seam, k) => {
-			const owners = [...a.staged.sources].filter(([owner]) => a.staged.seamOfRun.get(owner) === k);
-			if (!owners.length) return;
-			const sum = sumOf(owners.map(([owner]) => bySource.get(owner)!));
+			const own = [...a.staged.sources].filter(([owner]) => a.staged.seamOfRun.get(owner) === k);
+			if (!own.length) return;
+			const sum = sumOf(own.map(([owner]) => bySource.get(owner)!));
 			this.symmetric(`seam “${seam.joint.name}” by itself`, times(sum, SEAM_SCATTER * Z90));
 			const share = gapShare(a, k);
 			if (!(share > 0)) return;
@@ -146,7 +147,7 @@ export class FinalBands {
 			this.symmetric(
 				`gap of “${seam.joint.name}”`,
 				model.pullOf(
-					owners.map(([, source]) => [source, share * Z90]),
+					own.map(([, source]) => [source, share * Z90]),
 					only
 				)
 			);

@@ -45,7 +45,7 @@ export const addPulls = (p: Pull, q: Pull, f = 1): Pull => ({
 	amounts: p.amounts.map((v, i) => v + f * q.amounts[i])
 });
 
-function summed(source: Source, scales: readonly number[]) {
+function summed(source: Source, scales: readonly number[]): Laid {
 	const sum = (list: Float64Array[]) => {
 		const out = new Float64Array(list[0].length);
 		list.forEach((v, a) => {
@@ -316,10 +316,15 @@ export class FinalShape {
 
 	/** Sum of a source's actions with a multiplier each, as misfits of this piece's links. */
 	pull(source: Source, scales: readonly number[]): Pull {
-		return this.pullOf([[source, 1]], scales);
+		return this.pulls([source], scales)[0];
 	}
 
-	/** The same of several sources, each with a share: summed first, for what the forces of all rows do to each is most of the work. */
+	/** The same of many sources: what the forces of all rows do to each is most of the work, and is gone through for several at a time. */
+	pulls(sources: readonly Source[], scales: readonly number[]): Pull[] {
+		return this.misfitted(sources.map((source) => summed(source, scales)));
+	}
+
+	/** Several sources as one pull, each with a share. */
 	pullOf(sources: readonly (readonly [Source, number])[], scales: readonly number[]): Pull {
 		const all = sources.map(([source, share]) => ({ share, ...summed(source, scales) }));
 		const sum = (of: 'lambda' | 'amounts', size: number) => {
@@ -327,9 +332,17 @@ export class FinalShape {
 			for (const one of all) for (let i = 0; i < size; i++) out[i] += one.share * one[of][i];
 			return out;
 		};
-		const laid = { lambda: sum('lambda', this.c.rowCount), amounts: sum('amounts', this.c.loads.length) };
+		return this.misfitted([{ lambda: sum('lambda', this.c.rowCount), amounts: sum('amounts', this.c.loads.length) }])[0];
+	}
+
+	private misfitted(laid: readonly Laid[]): Pull[] {
 		const rows = [...this.linkRows.flat(), ...this.springRows];
-		return { misfit: misfits(this.c, laid, rows), amounts: laid.amounts };
+		const out: Pull[] = [];
+		for (let i = 0; i < laid.length; i += AT_A_TIME) {
+			const part = laid.slice(i, i + AT_A_TIME);
+			misfits(this.c, part, rows).forEach((misfit, k) => out.push({ misfit, amounts: part[k].amounts }));
+		}
+		return out;
 	}
 
 	private layEigen(laid: Pull, share: number) {
@@ -430,20 +443,37 @@ export class FinalShape {
 	}
 }
 
+interface Laid {
+	lambda: Float64Array;
+	amounts: Float64Array;
+}
+/** Pulls that are worked out in one pass over the flexibility: it is far larger than any cache. */
+const AT_A_TIME = 8;
+
 /** Misfit of link rows: what each would be at rest, B u - C lambda, from the staged step's forces and loads. */
-function misfits(c: Condensed, laid: { lambda: Float64Array; amounts: Float64Array }, rows: readonly number[]): Float64Array {
+function misfits(c: Condensed, laid: readonly Laid[], rows: readonly number[]): Float64Array[] {
 	const nl = c.loads.length;
-	const used: number[] = [];
-	for (let q = 0; q < c.rowCount; q++) if (laid.lambda[q] !== 0) used.push(q);
-	const loads: number[] = [];
-	for (let l = 0; l < nl; l++) if (laid.amounts[l] !== 0) loads.push(l);
-	return Float64Array.from(rows, (r) => {
-		let m = -c.compliance[r] * laid.lambda[r];
-		for (const l of loads) m += c.rowLoad[r * nl + l] * laid.amounts[l];
+	const w = laid.length;
+	const isUsed = (q: number) => laid.some((l) => l.lambda[q] !== 0);
+	const used = Int32Array.from(Array.from({ length: c.rowCount }, (_, q) => q).filter(isUsed));
+	/** forces of the used rows, pulls side by side */
+	const forces = new Float64Array(used.length * w);
+	used.forEach((q, i) => laid.forEach((l, k) => (forces[i * w + k] = l.lambda[q])));
+	const out = laid.map(() => new Float64Array(rows.length));
+	const sum = new Float64Array(w);
+	rows.forEach((r, at) => {
+		laid.forEach((l, k) => {
+			sum[k] = -c.compliance[r] * l.lambda[r];
+			for (let i = 0; i < nl; i++) if (l.amounts[i] !== 0) sum[k] += c.rowLoad[r * nl + i] * l.amounts[i];
+		});
 		const first = r * c.rowCount;
-		for (const q of used) m -= c.flexibility[first + q] * laid.lambda[q];
-		return m;
+		for (let i = 0; i < used.length; i++) {
+			const f = c.flexibility[first + used[i]];
+			for (let k = 0; k < w; k++) sum[k] -= f * forces[i * w + k];
+		}
+		for (let k = 0; k < w; k++) out[k][at] = sum[k];
 	});
+	return out;
 }
 
 function beamLink(nodes: [number, number], p: Vec3, q: Vec3, up: Vec3, s: BeamSection): Link {
