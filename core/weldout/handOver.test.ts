@@ -60,6 +60,9 @@ describe('handing over', () => {
 		expect(value([read({ value: 1, byInspector: true }), read({ value: 2, at: HOUR + 1 })])).toBe(1);
 		expect(value([read({ value: 1, posture: 'flat-on-bench' }), read({ value: 2, posture: 'three-points', at: HOUR + 1 })])).toBe(2);
 		expect(value([read({ value: 1 }), read({ value: 2, moment: 'cold', at: HOUR + 1 })])).toBe(1);
+		// still held is better than nothing
+		expect(value([read({ value: 1, moment: 'cold' })])).toBe(1);
+		expect(value([read({ value: 1, moment: 'cold' }), read({ value: 3, moment: 'cold', at: HOUR + 1 })])).toBe(2);
 		expect(value([read({ value: 1, metalC: 90 })])).toBeUndefined();
 		expect(value([read({ value: 1 })], HOUR + 1)).toBeUndefined();
 		expect(judge(f, [read({ moment: 'as-tacked' })], 0).missing).toBe('not measured since it was welded');

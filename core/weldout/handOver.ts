@@ -84,7 +84,7 @@ export function judge(
 	const final = own.filter((r) => FINAL.includes(r.moment));
 	const cold = final.filter((r) => r.metalC === undefined || r.metalC === null || r.metalC <= WARM_C);
 	const after = cold.filter((r) => changedAt === undefined || r.at >= changedAt);
-	const last = after.filter((r) => r.moment !== 'cold').pop() ?? after.pop();
+	const last = after.filter((r) => r.moment !== 'cold').pop() ?? after[after.length - 1];
 	if (last) {
 		const { moment } = last;
 		const inMoment = after.filter((r) => r.moment === moment && r.posture === last.posture);
