@@ -39,6 +39,7 @@ const MISSED = new Set([
 	'thick-bow',
 	'thick-closing',
 	'thick-shrinkage',
+	'tee-turn',
 	'tee-peak-5.75',
 	'tee-peak-26.86'
 ]);
@@ -112,12 +113,13 @@ describe('coupons in solid elements', () => {
 			['force', 'force, kN', solid.forceMidKn, section.force],
 			['shrinkage', 'inherent shrinkage across, mm', solid.shrinkageMm, section.shrinkage],
 			['closing', 'closing of the edges, mm', solid.closingMm, section.closing],
+			...(c.isHeldFlat
+				? []
+				: ([['turn', 'inherent turn, °', Math.abs(solid.turnDeg), Math.abs(section.turn)]] as [string, string, number, number][])),
+			// a tee bows with its web, which the section of its flange knows nothing of
 			...(c.isHeldFlat || c.tee
 				? []
-				: ([
-						['turn', 'inherent turn, °', Math.abs(solid.turnDeg), Math.abs(section.turn)],
-						['bow', 'bow over its length, mm', Math.abs(solid.bowMm), section.bow]
-					] as [string, string, number, number][]))
+				: ([['bow', 'bow over its length, mm', Math.abs(solid.bowMm), section.bow]] as [string, string, number, number][]))
 		];
 		for (const [what, words, theirs, got] of compared) {
 			const ratio = got / theirs;
