@@ -3,6 +3,7 @@
  * well mixed, where each volume change leaves 1/e of what was there, and displacement, where argon fills from below.
  */
 import type { PlanDocument } from '../document/schema';
+import { blocksOf } from '../holds';
 import { Refusal } from '../refusal/refusal';
 
 /** Oxygen in air, ppm. */
@@ -80,8 +81,31 @@ export function purgeOf({ root }: Pick<PlanDocument, 'root'>): PurgeSetting | un
 	return { litres, flowLPerMin, ventMm, dams, sweepMin: Math.ceil(s.mixedMin), cautions: s.cautions };
 }
 
-/** What stands behind the root, stated plainly. */
-export const ROOT_WORDS = {
+/** What stands behind the root, stated plainly, and where that is not so. */
+export function rootWords(plan: Pick<PlanDocument, 'root' | 'joints' | 'holdDowns' | 'runs'>): string {
+	const care = plan.root?.care ?? 'none';
+	const barred = new Set(
+		blocksOf(plan)
+			.filter((b) => b.contact === 'tight' && Math.abs(b.offsetMm ?? 0) < b.widthMm / 2)
+			.map((b) => b.joint)
+	);
+	const through = plan.joints.filter((j) => !j.stock && j.penetration === 'full' && plan.runs.some((r) => r.joint === j.id));
+	const named = (list: typeof through) => {
+		const names = list.slice(0, MOST_NAMED).map((j) => `“${j.name}”`);
+		return names.join(', ') + (list.length > MOST_NAMED ? ` and ${list.length - MOST_NAMED} more` : '');
+	};
+	const [bare, behind] = [through.filter((j) => !barred.has(j.id)), through.filter((j) => barred.has(j.id))];
+	if (care === 'none' && behind.length)
+		return bare.length
+			? `A tight bar stands behind ${named(behind)}, nothing behind ${named(bare)}: there it will sugar where the weld goes through.`
+			: `A tight bar stands behind every root: ${lower(ROOT_WORDS.bar)}`;
+	const lacks = (care === 'bar' || care === 'both') && bare.length ? ` No tight bar stands behind ${named(bare)} yet.` : '';
+	return ROOT_WORDS[care] + lacks;
+}
+const MOST_NAMED = 3;
+const lower = (words: string) => words[0].toLowerCase() + words.slice(1);
+
+const ROOT_WORDS = {
 	none: 'Nothing behind the root: it will sugar where the weld goes through. Right only for welds that do not penetrate.',
 	bar: 'A tight bar keeps air off and takes heat, so the sheet moves less; it must touch along the whole root.',
 	purge: 'Argon keeps the root bright and takes no heat: the sheet moves as if it were welded in air.',

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** The root: bar, purge or both, and how long to sweep. */
-	import { GENTLE_FLOW, ROOT_OXYGEN_PPM, ROOT_WORDS, sweep } from '$core/weldout/purge';
+	import { GENTLE_FLOW, ROOT_OXYGEN_PPM, sweep } from '$core/weldout/purge';
 	import type { RootPlan } from '$core/document/schema';
 	import type { RootCare } from '$core/document/words';
 	import Choice from '$lib/ui/Choice.svelte';
@@ -8,7 +8,18 @@
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 
-	let { root, disabled, onchange }: { root: RootPlan | undefined; disabled: boolean; onchange: (root: RootPlan) => void } = $props();
+	let {
+		root,
+		words,
+		disabled,
+		onchange
+	}: {
+		root: RootPlan | undefined;
+		/** what that means for this piece's roots */
+		words: string;
+		disabled: boolean;
+		onchange: (root: RootPlan) => void;
+	} = $props();
 	const now = $derived(root ?? { care: 'none' as RootCare });
 	const purging = $derived(now.care === 'purge' || now.care === 'both');
 	const found = $derived(purging && now.volumeL && now.flowLPerMin ? sweep(now.volumeL, now.flowLPerMin, now.ventMm) : undefined);
@@ -28,7 +39,7 @@
 		onchange={(v) => set({ care: v as RootCare })}
 		{disabled}
 	/>
-	<p class="mt-1 text-[13px] text-steel-600">{ROOT_WORDS[now.care]}</p>
+	<p class="mt-1 text-[13px] text-steel-600">{words}</p>
 	{#if purging}
 		<div class="mt-2 grid grid-cols-3 gap-2">
 			<NumberField

@@ -11,7 +11,7 @@ import { isClosed, pathLength } from '$core/geometry/polyline';
 import type { Vec2 } from '$core/geometry/vec';
 import type { BenchPlan, Pointed } from '$core/weldout/benchPlan';
 import type { BenchStep } from '$core/weldout/benchSteps';
-import { ROOT_WORDS } from '$core/weldout/purge';
+import { rootWords } from '$core/weldout/purge';
 import { stepLines } from '$core/weldout/stepWords';
 import type { AnyHoldDown, PlanDocument } from '$core/document/schema';
 import { JOINTS } from '$core/joints';
@@ -199,7 +199,7 @@ export function holdContent(plan: PlanDocument, bench: BenchPlan, unit: LengthUn
 				}
 			: { text: 'Nothing holds this piece: it is welded free.' },
 		heading('Behind the root'),
-		{ text: ROOT_WORDS[plan.root?.care ?? 'none'] },
+		{ text: rootWords(plan) },
 		...purging.map(({ step, number }): Content => ({
 			text: [{ text: `Step ${number}: ${step.title}. `, bold: true }, sentences(stepLines(step, plan, l))],
 			margin: [0, 4, 0, 0]

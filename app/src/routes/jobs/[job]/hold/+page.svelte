@@ -6,6 +6,7 @@
 	import BlockPanel from '$lib/hold/BlockPanel.svelte';
 	import HoldEditor from '$lib/hold/HoldEditor.svelte';
 	import { HOLD_CHOICES, newHolds, type HoldChoice } from '$lib/hold/kinds';
+	import { rootWords } from '$core/weldout/purge';
 	import RootPanel from '$lib/hold/RootPanel.svelte';
 	import { itemsOf } from '$lib/registers/shop';
 	import { length } from '$lib/units';
@@ -136,6 +137,7 @@
 		</ul>
 	</Panel>
 	<RootPanel
+		words={rootWords(desk.doc)}
 		root={desk.doc.root}
 		disabled={!desk.mayEdit}
 		onchange={(root) => desk.change('what stands behind the root', (d) => void (d.root = root))}
