@@ -90,7 +90,7 @@ export async function restore(url: string, file: string, prepare: (url: string) 
 	const tables = await tablesIn(file);
 	const name = new URL(url).pathname.slice(1);
 	const fresh = `${name}_restore`;
-	const former = `${name}_before_${new Date().toISOString().replace(/\D/g, '').slice(0, 14)}`;
+	const former = `${name}_before_${new Date().toISOString().replace(/\D/g, '').slice(0, 17)}`;
 	const named = (database: string) => {
 		const u = new URL(url);
 		u.pathname = `/${database}`;

@@ -12,16 +12,9 @@ const FILLET_WORDS =
 export function planWarnings(a: Analysis): string[] {
 	const { plan } = a;
 	const out = new Set<string>();
-	const [short, bare, loose, fillets]: Set<string>[] = [new Set(), new Set(), new Set(), new Set()];
-	for (const { joint, settings, response } of a.responses) {
-		const welded = plan.joints.find((j) => j.id === joint)!;
-		const { name } = welded;
-		for (const w of response.warnings) out.add(`${plan.settings.find((s) => s.id === settings)!.name}: ${w}`);
-		const length = a.mesh.seams.find((s) => s.joint.id === joint)!.lengthMm;
-		if (!JOINTS[welded.type].isEdgeToEdge && !welded.response && !welded.stock) fillets.add(`“${name}”`);
-		// the strip method's plane sections fail on short lengths; the closed forms are for long seams
-		if (length < 60) short.add(`“${name}” (${length.toFixed(0)} mm)`);
-	}
+	const [bare, loose]: Set<string>[] = [new Set(), new Set()];
+	const { short, fillets, said } = ofResponses(a);
+	for (const w of said) out.add(w);
 	for (const seam of a.mesh.seams) {
 		const j = seam.joint;
 		if (j.stock) continue;
@@ -76,4 +69,19 @@ export function planWarnings(a: Analysis): string[] {
 		if (root(i) !== main) out.add(`Part “${p.name}” is tied to “${plan.parts[0].name}” by no tack and no run: features between them mean nothing.`);
 	});
 	return [...out];
+}
+
+/** What the responses themselves say; and seams, by name, that are short or fillets: each kind is spoken of once. */
+function ofResponses({ plan, responses, mesh }: Analysis) {
+	const [said, short, fillets]: Set<string>[] = [new Set(), new Set(), new Set()];
+	for (const { joint, settings, response } of responses) {
+		const welded = plan.joints.find((j) => j.id === joint)!;
+		const { name } = welded;
+		for (const w of response.warnings) said.add(`${plan.settings.find((s) => s.id === settings)!.name}: ${w}`);
+		const length = mesh.seams.find((s) => s.joint.id === joint)!.lengthMm;
+		if (!JOINTS[welded.type].isEdgeToEdge && !welded.response && !welded.stock) fillets.add(`“${name}”`);
+		// the strip method's plane sections fail on short lengths; the closed forms are for long seams
+		if (length < 60) short.add(`“${name}” (${length.toFixed(0)} mm)`);
+	}
+	return { said, short, fillets };
 }
