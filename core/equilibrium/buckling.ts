@@ -124,7 +124,6 @@ function krylov(system: EquilibriumSystem, Kg: BlockMatrix, n: number, count: nu
 		for (let i = 0; i < m; i++) {
 			rows[i] ??= [];
 			for (let j = Math.max(first, rows[i].length); j < m; j++) rows[i][j] = dot(V[i], R[j]);
-			for (let j = rows[i].length; j < m; j++) rows[i][j] = rows[j]?.[i] ?? 0;
 		}
 		const H = Float64Array.from({ length: m * m }, (_, k) => {
 			const [i, j] = [Math.floor(k / m), k % m];

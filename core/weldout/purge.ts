@@ -98,12 +98,11 @@ export function rootWords(plan: Pick<PlanDocument, 'root' | 'joints' | 'holdDown
 	if (care === 'none' && behind.length)
 		return bare.length
 			? `A tight bar stands behind ${named(behind)}, nothing behind ${named(bare)}: there it will sugar where the weld goes through.`
-			: `A tight bar stands behind every root: ${lower(ROOT_WORDS.bar)}`;
+			: 'A tight bar stands behind every root: it keeps air off and takes heat, so the sheet moves less; it must touch all along.';
 	const lacks = (care === 'bar' || care === 'both') && bare.length ? ` No tight bar stands behind ${named(bare)} yet.` : '';
 	return ROOT_WORDS[care] + lacks;
 }
 const MOST_NAMED = 3;
-const lower = (words: string) => words[0].toLowerCase() + words.slice(1);
 
 const ROOT_WORDS = {
 	none: 'Nothing behind the root: it will sugar where the weld goes through. Right only for welds that do not penetrate.',

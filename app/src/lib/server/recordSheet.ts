@@ -25,7 +25,7 @@ export interface RecordData {
 	beside: Beside;
 	/** what was put right and what it gave */
 	corrections: { words: string; gave: string; person: string; at: Date }[];
-	/** surface and leak tests */
+	/** surface, gaps, walls and leak tests */
 	looked: { words: string; person: string; at: Date }[];
 	/** results and signature only */
 	isShort: boolean;
@@ -138,7 +138,7 @@ export function recordSheet(head: SheetHead, d: RecordData) {
 			d.corrections.map((c) => `${c.words}. ${c.gave} (${c.person}, ${stamp(c.at)})`)
 		),
 		...list(
-			'Surface and leak test',
+			'Looked at and tested',
 			d.looked.map((l) => `${l.words} (${l.person}, ${stamp(l.at)})`)
 		),
 		heading('Problems'),
