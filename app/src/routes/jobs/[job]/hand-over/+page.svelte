@@ -101,7 +101,7 @@
 
 <main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
 	{#if !data.piece}<Panel title="Hand-over"><p>This job has no pieces.</p></Panel>{:else}
-		<div class="grid max-w-[1120px] gap-5 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
+		<div class="grid max-w-[1120px] grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
 			<Panel title="Record of {data.piece.serial}">
 				{#snippet aside()}<PieceChoice pieces={data.pieces} chosen={data.piece!.id} />{/snippet}
 				{#if !data.results.length}<p class="text-steel-600">Not started at the bench yet.</p>{/if}
@@ -109,12 +109,12 @@
 					<tbody>
 						{#each data.results as r (r.id)}
 							<tr class="border-t border-steel-200 first:border-0"
-								><td class="py-1.5">{r.name}</td><td class="tab pl-2 text-right whitespace-nowrap"
+								><td class="py-1.5">{r.name}</td><td class="tab pl-2 text-right sm:whitespace-nowrap"
 									>{#if r.value === undefined}{r.missing}{:else}{bare(r.value, r.unit)}
 										<span class="text-steel-600">± {quantity(r.uncertainty90, r.unit, unit)}</span>{/if}</td
-								><td class="tab pl-2 text-right whitespace-nowrap text-steel-600"
+								><td class="tab pl-2 text-right text-steel-600 sm:whitespace-nowrap"
 									>{r.tolerance.lower === undefined ? 'at most ' : '± '}{quantity(r.tolerance.upper, r.unit, unit)}</td
-								><td class="w-28 text-right {r.said === undefined ? 'text-steel-600' : SAID_LOOK[r.said]}"
+								><td class="pl-2 text-right sm:w-28 {r.said === undefined ? 'text-steel-600' : SAID_LOOK[r.said]}"
 									>{r.said === undefined ? '–' : `${SAID_SIGN[r.said]} ${r.said}`}</td
 								></tr
 							>
