@@ -47,17 +47,26 @@ export function pointsOfText(text: string): Float32Array {
 	return Float32Array.from(out);
 }
 
-/** Corners that triangles of a mesh file share are one point. */
-export function withoutTwins(points: Float32Array): Float32Array {
+export interface Cloud {
+	/** 3 per point */
+	points: Float32Array;
+	/** which way each faces, where the file is a mesh that says so; 3 per point */
+	normals?: Float32Array;
+}
+
+/** Corners that triangles of a mesh file share are one point; those of a sheet's edge, which face two ways, are two. */
+export function withoutTwins({ points, normals }: Cloud): Cloud {
 	const seen = new Set<string>();
-	const out: number[] = [];
+	const [out, facing]: number[][] = [[], []];
 	for (let i = 0; i < points.length; i += 3) {
-		const key = `${points[i]} ${points[i + 1]} ${points[i + 2]}`;
+		const way = normals ? ` ${[0, 1, 2].map((d) => Math.round(2 * normals[i + d])).join(' ')}` : '';
+		const key = `${points[i]} ${points[i + 1]} ${points[i + 2]}${way}`;
 		if (seen.has(key)) continue;
 		seen.add(key);
 		out.push(points[i], points[i + 1], points[i + 2]);
+		if (normals) facing.push(normals[i], normals[i + 1], normals[i + 2]);
 	}
-	return Float32Array.from(out);
+	return { points: Float32Array.from(out), normals: normals && Float32Array.from(facing) };
 }
 
 /** Size of what holds all points, mm. */

@@ -6,7 +6,8 @@
  */
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
 import { offFace, type Side } from './align';
-import { moved, type Motion } from './motion';
+import { tellFaces, UNTOLD, type Hits } from './faces';
+import { moved, turned, type Motion } from './motion';
 import type { Hit, Surface } from './surface';
 
 export interface ScannedField {
@@ -20,6 +21,8 @@ export interface ScannedField {
 	/** the bench and what else lies too far off */
 	left: number;
 	isSettled: boolean;
+	/** parts of which one face only was seen, and which one cannot be told: by index */
+	unsure: number[];
 }
 
 /** mm off the face beyond which a point is of something else. */
@@ -30,28 +33,105 @@ const SMOOTH = 1e-4;
 const STILL = 1e-7;
 const MOST_ROUNDS = 2000;
 const EXACT = 1e-8;
+/** Relabelled points, share of all, below which the faces stand. */
+const FEW = 1e-5;
+const MOST_TELLINGS = 8;
+
+interface FieldOptions {
+	side: Side;
+	/** of a scanner that writes a mesh: which way each point faces, 3 per point */
+	normals?: Float32Array;
+	reachMm?: number;
+	progress?: (share: number) => void;
+}
 
 export function fieldOf(
 	cloud: Float32Array,
 	motion: Motion,
 	s: Surface,
 	mesh: AssemblyMesh,
-	{ side, reachMm = REACH_MM, progress }: { side: Side; reachMm?: number; progress?: (share: number) => void }
+	{ side, normals, reachMm = REACH_MM, progress }: FieldOptions
 ): ScannedField {
+	const hits = hitsOf(cloud, motion, s, { reachMm, normals, progress: progress && ((p) => progress(0.8 * p)) });
+	const fit = (faces: Int8Array) => fitted(hits, faces, s, mesh);
+	let faces: Int8Array;
+	let found: Fitted;
+	let unsure: number[] = [];
+	if (side === 'either') {
+		const told = tellFaces(hits, s);
+		faces = told.faces;
+		found = fit(faces);
+		for (let round = 0; round < MOST_TELLINGS && told.retell(found.off) > FEW * Math.max(1, hits.taken); round++) found = fit(faces);
+		unsure = told.oneFaced.filter((part) => isFarOff(s, found.u, part));
+	} else {
+		faces = new Int8Array(hits.count).fill(side === 'middle' ? 0 : side === 'front' ? 1 : -1);
+		found = fit(faces);
+	}
+	progress?.(1);
+	const { u, seen, scatter, isSettled } = found;
+	return { u, seen, scatter, taken: hits.taken, left: hits.count - hits.taken, isSettled, unsure };
+}
+
+/** Where each point of a cloud lies on the piece as it was laid. */
+function hitsOf(
+	cloud: Float32Array,
+	motion: Motion,
+	s: Surface,
+	{ reachMm, normals, progress }: { reachMm: number; normals?: Float32Array; progress?: (share: number) => void }
+): Hits {
 	const count = cloud.length / 3;
-	const triangles = s.tri.length / 3;
-	/** by triangle: products of the three shares (6), shares times distance (3), distance squared */
-	const sums = new Float64Array(10 * triangles);
+	const out: Hits = {
+		count,
+		taken: 0,
+		tri: new Int32Array(count).fill(-1),
+		d: new Float32Array(count),
+		shares: new Float32Array(2 * count),
+		facing: normals && new Int8Array(count)
+	};
 	const hit: Hit = { x: 0, y: 0, z: 0, tri: 0 };
-	let taken = 0;
 	for (let i = 0; i < count; i++) {
 		const q = moved(motion, [cloud[3 * i], cloud[3 * i + 1], cloud[3 * i + 2]]);
 		s.nearest(q[0], q[1], q[2], hit);
-		const d = offFace(s, side, q, hit);
-		if (Math.abs(d) > reachMm || Math.hypot(q[0] - hit.x, q[1] - hit.y, q[2] - hit.z) > reachMm) continue;
-		taken++;
-		const l = sharesAt(s, hit);
-		const at = 10 * hit.tri;
+		const d = offFace(s, 'middle', q, hit);
+		if (Math.hypot(q[0] - hit.x, q[1] - hit.y, q[2] - hit.z) > reachMm + s.halves[s.triPart[hit.tri]]) continue;
+		out.taken++;
+		out.tri[i] = hit.tri;
+		out.d[i] = d;
+		[, out.shares[2 * i], out.shares[2 * i + 1]] = sharesAt(s, hit);
+		if (normals) {
+			const n = turned(motion.r, [normals[3 * i], normals[3 * i + 1], normals[3 * i + 2]]);
+			const along = n[0] * s.normals[3 * hit.tri] + n[1] * s.normals[3 * hit.tri + 1] + n[2] * s.normals[3 * hit.tri + 2];
+			out.facing![i] = Math.abs(along) < ALONG ? 0 : Math.sign(along);
+		}
+		if (progress && i % 20_000 === 0) progress(i / count);
+	}
+	return out;
+}
+
+/** Cosine below which what a scanner's mesh faces is a sheet's edge and neither of its faces. */
+const ALONG = 0.7;
+
+interface Fitted {
+	u: Float64Array;
+	seen: Float64Array;
+	scatter: number;
+	isSettled: boolean;
+	/** mm that a place of a triangle has moved along its normal: shares of its second and third corner */
+	off(tri: number, second: number, third: number): number;
+}
+
+/** The field, once it is known of which face each point is: 1 front, -1 back, 0 the middle; those that are not told take no part. */
+function fitted(hits: Hits, faces: Int8Array, s: Surface, mesh: AssemblyMesh): Fitted {
+	const triangles = s.tri.length / 3;
+	/** by triangle: products of the three shares (6), shares times distance (3), distance squared */
+	const sums = new Float64Array(10 * triangles);
+	for (let i = 0; i < hits.count; i++) {
+		const tri = hits.tri[i];
+		if (tri < 0 || faces[i] === UNTOLD) continue;
+		const d = hits.d[i] - faces[i] * s.halves[s.triPart[tri]];
+		const [b, c] = [hits.shares[2 * i], hits.shares[2 * i + 1]];
+		const l = [1 - b - c, b, c];
+		const at = 10 * tri;
 		sums[at] += l[0] * l[0];
 		sums[at + 1] += l[1] * l[1];
 		sums[at + 2] += l[2] * l[2];
@@ -60,15 +140,14 @@ export function fieldOf(
 		sums[at + 5] += l[2] * l[0];
 		for (let k = 0; k < 3; k++) sums[at + 6 + k] += l[k] * d;
 		sums[at + 9] += d * d;
-		if (progress && i % 20_000 === 0) progress((0.9 * i) / count);
 	}
-	const { u, isSettled } = solve(s, sums, tiesOf(mesh), mesh.nodeCount, taken);
+	const { u, isSettled } = solve(s, sums, tiesOf(mesh), mesh.nodeCount, hits.taken);
 	const seen = new Float64Array(mesh.nodeCount);
+	const corners = new Float64Array(3 * triangles);
 	let left2 = 0;
 	for (let e = 0; e < triangles; e++) {
 		const at = 10 * e;
-		const d = [0, 1, 2].map((k) => normalMove(s, e, u, s.tri[3 * e + k]));
-		const [a, b, c] = d;
+		const [a, b, c] = [0, 1, 2].map((k) => (corners[3 * e + k] = normalMove(s, e, u, s.tri[3 * e + k])));
 		left2 +=
 			sums[at + 9] -
 			2 * (a * sums[at + 6] + b * sums[at + 7] + c * sums[at + 8]) +
@@ -80,17 +159,22 @@ export function fieldOf(
 		const rows = [sums[at] + sums[at + 3] + sums[at + 5], sums[at + 1] + sums[at + 3] + sums[at + 4], sums[at + 2] + sums[at + 4] + sums[at + 5]];
 		for (let k = 0; k < 3; k++) seen[s.tri[3 * e + k]] += rows[k];
 	}
-	progress?.(1);
-	return { u, seen, scatter: Math.sqrt(Math.max(0, left2) / Math.max(1, taken)), taken, left: count - taken, isSettled };
+	return {
+		u,
+		seen,
+		scatter: Math.sqrt(Math.max(0, left2) / Math.max(1, hits.taken)),
+		isSettled,
+		off: (tri, b, c) => (1 - b - c) * corners[3 * tri] + b * corners[3 * tri + 1] + c * corners[3 * tri + 2]
+	};
 }
 
-/** Share of the half thickness beyond which a sheet seen on either face can be taken for its other one. */
+/** Share of the half thickness beyond which a sheet seen on one face can be taken for its other one. */
 const UNSURE = 0.8;
 
-/** Whether any sheet has moved along its normal by so much that its faces can be taken for each other. */
-export function isFarOff(s: Surface, u: Float64Array): boolean {
+/** Whether a part has moved along its normal by so much that its faces can be taken for each other. */
+function isFarOff(s: Surface, u: Float64Array, part: number): boolean {
 	for (let e = 0; e < s.tri.length / 3; e++)
-		for (let k = 0; k < 3; k++) if (Math.abs(normalMove(s, e, u, s.tri[3 * e + k])) > UNSURE * s.halves[s.triPart[e]]) return true;
+		if (s.triPart[e] === part) for (let k = 0; k < 3; k++) if (Math.abs(normalMove(s, e, u, s.tri[3 * e + k])) > UNSURE * s.halves[part]) return true;
 	return false;
 }
 

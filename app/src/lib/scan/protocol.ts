@@ -36,8 +36,8 @@ export interface ScanAnswer {
 	/** displacement of every node from the drawing, rigid motion taken out as was asked; 3 per node; and the forecast's alike */
 	shape: Float32Array;
 	beside?: Float32Array;
-	/** a sheet has moved by so much that its two faces can be taken for each other */
-	isEitherUnsure: boolean;
+	/** names of the parts of which one face only was seen, and which one cannot be told */
+	unsure: string[];
 	/** share of the nodes that no point told of */
 	unseen: number;
 	seconds: number;

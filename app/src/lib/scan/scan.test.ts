@@ -16,21 +16,28 @@ const bytes = (text: string) => new TextEncoder().encode(text).buffer;
 describe('a scanner’s file', () => {
 	const points = [0, 0, 0, 10, 0.5, 0, 0, 10, 2.25];
 	it('as text, as PLY in text and in bytes: the same points', () => {
-		expect([...readCloud('a.XYZ', bytes('0 0 0\n10 0.5 0\n0 10 2.25\n'))]).toEqual(points);
+		expect([...readCloud('a.XYZ', bytes('0 0 0\n10 0.5 0\n0 10 2.25\n')).points]).toEqual(points);
 		const head = (format: string) =>
 			`ply\nformat ${format} 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n`;
-		expect([...readCloud('a.ply', bytes(`${head('ascii')}0 0 0\n10 0.5 0\n0 10 2.25\n`))]).toEqual(points);
+		expect(readCloud('a.ply', bytes(`${head('ascii')}0 0 0\n10 0.5 0\n0 10 2.25\n`))).toEqual({ points: Float32Array.from(points) });
 		const start = new TextEncoder().encode(head('binary_little_endian'));
 		const whole = new Uint8Array(start.length + 36);
 		whole.set(start);
 		points.forEach((v, i) => new DataView(whole.buffer).setFloat32(start.length + 4 * i, v, true));
-		expect([...readCloud('a.ply', whole.buffer)]).toEqual(points);
+		expect([...readCloud('a.ply', whole.buffer).points]).toEqual(points);
 	});
 	it('as STL, from another program’s writer: each corner once', () => {
 		const g = new BufferGeometry();
 		g.setAttribute('position', new BufferAttribute(Float32Array.from([...points, ...points]), 3));
 		const stl = new STLExporter().parse(new Mesh(g), { binary: true });
-		expect([...readCloud('a.stl', stl.buffer as ArrayBuffer)]).toEqual(points);
+		const read = readCloud('a.stl', stl.buffer as ArrayBuffer);
+		expect([...read.points]).toEqual(points);
+	});
+	it('of a mesh it is kept which way its triangles face, as they are wound', () => {
+		const face = (order: string) =>
+			`ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nelement face 1\nproperty list uchar int vertex_indices\nend_header\n0 0 0\n10 0 0\n0 10 0\n3 ${order}\n`;
+		expect([...readCloud('a.ply', bytes(face('0 1 2'))).normals!]).toEqual([0, 0, 1, 0, 0, 1, 0, 0, 1]);
+		expect([...readCloud('a.ply', bytes(face('0 2 1'))).normals!]).toEqual([0, 0, -1, 0, 0, -1, 0, 0, -1]);
 	});
 	it('of another kind, empty, too large or broken off: refused by name', () => {
 		expect(() => readCloud('a.docx', bytes('x'))).toThrow(/no kind of scan.*/);

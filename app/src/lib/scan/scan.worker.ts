@@ -7,7 +7,7 @@ import { align } from '$core/scan/align';
 import { checkCloud, FILE_UNITS } from '$core/scan/cloud';
 import { fromDatum } from '$core/scan/datum';
 import { scannedFeatures } from '$core/scan/features';
-import { fieldOf, isFarOff } from '$core/scan/field';
+import { fieldOf } from '$core/scan/field';
 import { surfaceOf } from '$core/scan/surface';
 import { guarded, percents } from '$lib/in-worker';
 import type { ScanApi } from './protocol';
@@ -22,7 +22,8 @@ const api: ScanApi = {
 		const out = guarded(() => {
 			const started = performance.now();
 			const plan = planOf(raw);
-			const cloud = readCloud(ask.name, ask.bytes).map((v) => v * FILE_UNITS[ask.unit]);
+			const { points, normals } = readCloud(ask.name, ask.bytes);
+			const cloud = points.map((v) => v * FILE_UNITS[ask.unit]);
 			tell(0.1);
 			const mesh = assemblyMesh(plan);
 			checkCloud(cloud, mesh.xyz, ask.unit);
@@ -30,7 +31,7 @@ const api: ScanApi = {
 			const surface = { ...moved, nearest: treeOf(moved.xyz, mesh.tri) };
 			const parts = ask.parts.length ? new Set(ask.parts.map((id) => plan.parts.findIndex((p) => p.id === id))) : undefined;
 			const laid = align(cloud, surface, { side: ask.side, parts, way: ask.way, progress: (p) => tell(0.1 + 0.3 * p) });
-			const field = fieldOf(cloud, laid.motion, surface, mesh, { side: ask.side, progress: (p) => tell(0.4 + 0.6 * p) });
+			const field = fieldOf(cloud, laid.motion, surface, mesh, { side: ask.side, normals, progress: (p) => tell(0.4 + 0.6 * p) });
 			// from the drawing, also where it was laid on the forecast
 			if (ask.onto) field.u.forEach((_, i) => (field.u[i] += ask.onto![i]));
 			const fit = drawingFit(mesh);
@@ -48,7 +49,7 @@ const api: ScanApi = {
 				features: scannedFeatures(plan, mesh, field),
 				shape: seen(field.u),
 				beside: ask.beside && seen(ask.beside),
-				isEitherUnsure: ask.side === 'either' && !ask.onto && isFarOff(surface, field.u),
+				unsure: field.unsure.map((k) => plan.parts[k].name),
 				unseen: field.seen.reduce((s, v) => s + (v < 1 ? 1 : 0), 0) / mesh.nodeCount,
 				seconds: (performance.now() - started) / 1000
 			};

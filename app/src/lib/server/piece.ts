@@ -1,6 +1,7 @@
 /** Which piece a page is about, and the plan it was started on. */
 import type { PlanDocument } from '$core/document/schema';
-import { revisionOfPiece, type BenchEvent } from '$store/bench';
+import type { LogLine } from '$core/weldout/logbook';
+import { revisionOfPiece, tappedAt, type BenchEvent } from '$store/bench';
 import { getDb } from '$store/database';
 import { getRevision } from '$store/jobs';
 import type { Photograph } from '$store/photographs';
@@ -27,6 +28,16 @@ interface PieceRow {
 	state: 'waiting' | 'in-hand' | 'welded' | 'handed-over';
 	readings: number;
 }
+
+/** What of a line of the log the heat clock and the order of steps ask for. */
+export const logLine = (e: BenchEvent): LogLine => ({
+	clientId: e.clientId,
+	kind: e.kind,
+	step: e.step,
+	about: e.about,
+	data: e.data,
+	at: tappedAt(e)
+});
 
 /** What a photograph shows, in a few words: its step, or what was read or logged. */
 export const photographTitle = (

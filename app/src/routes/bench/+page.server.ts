@@ -1,11 +1,11 @@
 import type { PlanDocument } from '$core/document/schema';
 import type { BenchStep } from '$core/weldout/benchSteps';
 import { waitIsOver } from '$core/weldout/cooling';
-import { whereItStands, type LogLine } from '$core/weldout/logbook';
+import { whereItStands } from '$core/weldout/logbook';
 import { benchPlanOf, coolingOf } from '$lib/server/compute';
 import { eventsOf, piecesAtBench, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
-import { issuedRevision } from '$lib/server/piece';
+import { issuedRevision, logLine } from '$lib/server/piece';
 
 /** Pieces shown at first, those that were touched last: a shop has some, not hundreds, under the torch at once. */
 const FIRST = 24;
@@ -21,15 +21,6 @@ function workSeconds(step: BenchStep, plan: PlanDocument): number | null {
 	return step.kind === 'run' && speed ? Math.abs(step.toMm - step.fromMm) / speed : null;
 }
 
-const lineOf = (e: Awaited<ReturnType<typeof eventsOf>>[number]): LogLine => ({
-	clientId: e.clientId,
-	kind: e.kind,
-	step: e.step,
-	about: e.about,
-	data: e.data,
-	at: tappedAt(e)
-});
-
 export const load = async ({ depends, url }) => {
 	depends('sarta:board');
 	const db = getDb();
@@ -41,7 +32,7 @@ export const load = async ({ depends, url }) => {
 			const [{ steps }, events] = await Promise.all([benchPlanOf(revision), eventsOf(db, piece.id)]);
 			const at = whereItStands(
 				steps,
-				events.map((e) => ({ ...e, ...lineOf(e) }))
+				events.map((e) => ({ ...e, ...logLine(e) }))
 			);
 			const closed = new Set(at.lines.filter((e) => e.kind === 'problem-closed').map((e) => e.about));
 			const last = events[events.length - 1];
@@ -61,7 +52,7 @@ export const load = async ({ depends, url }) => {
 				waitUntil: wait ? waitIsOver(wait, steps, undefined, begunAt)! : null,
 				/** by the heat that was put in, as the bench has it: follows when it is worked out */
 				heatUntil: wait
-					? coolingOf(piece.id, { plan: revision.document, steps, lines: events.map(lineOf), next: wait.before }).then(
+					? coolingOf(piece.id, { plan: revision.document, steps, lines: events.map(logLine), next: wait.before }).then(
 							(heat) => waitIsOver(wait, steps, heat, begunAt) ?? null,
 							() => null
 						)

@@ -4,9 +4,9 @@ import { growthOf } from '$core/features/warm';
 import { METHOD_KINDS, waysOf } from '$core/measure/methods';
 import type { InstrumentItem } from '$core/registers/registers';
 import { standing } from '$core/weldout/logbook';
-import { benchPlanOf, pathsOf } from '$lib/server/compute';
+import { benchPlanOf, coolingOf, pathsOf } from '$lib/server/compute';
 import { factorsOf } from '$lib/server/learning';
-import { pieceInHand } from '$lib/server/piece';
+import { logLine, pieceInHand } from '$lib/server/piece';
 import { eventsOf, handOverOf, measurementsOf, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
 import { newestReading } from '$store/devices';
@@ -26,6 +26,7 @@ export const load = async ({ url, parent }) => {
 			instruments: [],
 			art: undefined,
 			paths: undefined,
+			coolAt: undefined,
 			judged: []
 		};
 	const events = await eventsOf(getDb(), piece.id);
@@ -59,6 +60,13 @@ export const load = async ({ url, parent }) => {
 			};
 		}),
 		judged: handOverOf({ plan, steps }, events, readings).judged,
+		// by the heat that was really put in; the page does not wait for it
+		coolAt: laid.length
+			? coolingOf(piece.id, { plan, steps, lines: events.map(logLine), next: '' }).then(
+					(heat) => heat.coolAt,
+					() => undefined
+				)
+			: undefined,
 		// beside the forecast, which takes a moment
 		paths: factorsOf(plan).then((factors) => pathsOf(stored, factors)),
 		measurements: readings.map((m) => ({

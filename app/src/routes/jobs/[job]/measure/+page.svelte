@@ -16,6 +16,7 @@
 	import { ReadingDraft } from '$lib/measure/draft.svelte';
 	import { cellsOf, readCell, usualCount } from '$lib/measure/cells';
 	import FeatureState from '$lib/measure/FeatureState.svelte';
+	import UntilCold from '$lib/measure/UntilCold.svelte';
 	import ReadingCells from '$lib/measure/ReadingCells.svelte';
 	import { deviceName, DeviceWatch } from '$lib/bench/devices.svelte';
 	import { quantity } from '$lib/units';
@@ -245,6 +246,7 @@
 					{#if isWarm}<div class="mt-3">
 							<Notice kind="caution" title="Warm">What is measured hot is not what you get cold. The reading will be kept and flagged.</Notice>
 						</div>{/if}
+					<UntilCold coolAt={data.coolAt} {isWarm} />
 					{#if feature}
 						{#if feature.ways.length > 1}
 							<div class="mt-3">

@@ -29,7 +29,7 @@
 	onDestroy(() => client.end());
 
 	const SIDES: Record<Side, string> = {
-		either: 'both faces, or I do not know',
+		either: 'both faces, or find out',
 		front: 'the front (the side the seams are welded from)',
 		back: 'the back',
 		middle: 'the middle of the sheet'
@@ -268,10 +268,10 @@
 					{#if !answer.isSettled}<div class="mt-2">
 							<Notice kind="caution">It had not settled when the rounds were over: take it as a direction only.</Notice>
 						</div>{/if}
-					{#if answer.isEitherUnsure}<div class="mt-2">
+					{#if answer.unsure.length}<div class="mt-2">
 							<Notice kind="caution" title="Which face?"
-								>A sheet has moved by about half its thickness or more: one face can have been taken for the other. Say which face the scanner saw, or
-								lay it on the forecast’s shape.</Notice
+								>Of {answer.unsure.join(', ')} one face only was seen, and it has moved by about half its thickness or more: the face that was seen can
+								have been taken for the other. Say which one the scanner saw, scan both, or lay it on the forecast’s shape.</Notice
 							>
 						</div>{/if}
 					{#if answer.unseen > 0.02}<p class="mt-1 text-sm text-straw-700">
