@@ -12,7 +12,7 @@ import { backup, BackupError, restore, type Progress } from '../store/backup';
 import { closeDb, getDb } from '../store/database';
 import { everything } from '../store/everything';
 import { migrateTo, NewerDatabaseError } from '../store/migration';
-import type { Titles } from '../store/record';
+import type { StepsOf } from '../store/record';
 
 const USE = `use: sarta backup FILE                everything in one file, while work goes on
      sarta restore FILE               puts a backup in the place of what is there, which is kept under another name; Sarta must be stopped
@@ -49,9 +49,9 @@ async function exportAll(folder: string) {
 	mkdirSync(folder, { recursive: true });
 	if (readdirSync(folder).length) throw new UseError(`${folder} is not empty: nothing is written over`);
 	const db = getDb();
-	const titles: Titles = (r) => Promise.resolve(new Map(benchPlan(r.document).steps.map((x) => [x.id, x.title])));
+	const stepsOf: StepsOf = (r) => Promise.resolve(benchPlan(r.document).steps);
 	let files = 0;
-	for await (const { name, text, about } of everything(db, titles)) {
+	for await (const { name, text, about } of everything(db, stepsOf)) {
 		console.error(`  ${about}`);
 		writeFileSync(path.join(folder, name), text);
 		files++;

@@ -6,7 +6,7 @@ import { auditPage } from './audit';
 import type { Connection } from './database';
 import { listJobs } from './jobs';
 import { allFactors, listHeats, listMaterials, listPeople, listProcedures } from './library';
-import { recordOf, type Titles } from './record';
+import { recordOf, type StepsOf } from './record';
 import { listRegister } from './registers';
 
 export interface OpenFile {
@@ -19,12 +19,12 @@ export interface OpenFile {
 
 const json = (value: unknown) => `${JSON.stringify(value, null, '\t')}\n`;
 
-export async function* everything(db: Connection, titles: Titles): AsyncGenerator<OpenFile> {
+export async function* everything(db: Connection, stepsOf: StepsOf): AsyncGenerator<OpenFile> {
 	const jobs = [...(await listJobs(db, '', false)), ...(await listJobs(db, '', true))];
 	for (const [i, { id, number, name }] of jobs.entries())
 		yield {
 			name: `job-${number}.sarta-record.json`,
-			text: json(await recordOf(db, id, titles)),
+			text: json(await recordOf(db, id, stepsOf)),
 			about: `job ${i + 1} of ${jobs.length}: ${number} ${name}`
 		};
 	yield { name: 'people.json', text: json(await listPeople(db)), about: 'people' };

@@ -18,6 +18,7 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	procedure_versions: RECORD,
 	imported_records: RECORD,
 	photographs: RECORD,
+	scans: RECORD,
 	device_readings: RECORD,
 	// and three columns of it: see below
 	measurements: RECORD,

@@ -1,16 +1,31 @@
 /** A job with all that was recorded of it, as the open file of core/formats/jobRecord. */
 import { asc, desc, eq, sql } from 'drizzle-orm';
-import { RECORD_VERSION, type JobRecord, type RecordedPhotograph, type RecordedPiece } from '../core/formats/jobRecord';
+import { unitOf } from '../core/features';
+import {
+	RECORD_VERSION,
+	type JobRecord,
+	type RecordedPhotograph,
+	type RecordedPiece,
+	type RecordedResult,
+	type RecordedRun,
+	type RecordedScan
+} from '../core/formats/jobRecord';
+import { assemblyMesh } from '../core/mesh/assemblyMesh';
+import { shapeOfBytes } from '../core/scan/kept';
+import type { BenchStep } from '../core/weldout/benchSteps';
+import { issuedAndRun } from '../core/weldout/issuedAndRun';
+import { whereItStands } from '../core/weldout/logbook';
 import type { JobHeader } from '../core/formats/jobFile';
 import type { PlanDocument } from '../core/document/schema';
-import { boundTo, eventsOf, measurementsOf, signatureOf } from './bench';
+import { boundTo, eventsOf, handOverOf, measurementsOf, signatureOf, tappedAt } from './bench';
 import { photographsOf, pictureOf } from './photographs';
 import type { Connection, Database } from './database';
 import { createJob, getJob, getRevision, MissingError, revisionsOf, type Job } from './jobs';
+import { scansOf, shapeOf } from './scans';
 import { importedRecords, people, pieces } from './schema';
 
-/** The words of a revision's bench steps, by id. */
-export type Titles = (revision: { id: string; version: number; document: PlanDocument }) => Promise<ReadonlyMap<string, string>>;
+/** A revision's bench steps. */
+export type StepsOf = (revision: { id: string; version: number; document: PlanDocument }) => Promise<readonly BenchStep[]>;
 
 const iso = (d: Date) => d.toISOString();
 /** Leaves out what is not there: an absent field is absent in a file, not null. */
@@ -25,7 +40,7 @@ export const headerOf = (job: Job): JobHeader =>
 		notes: job.notes ?? undefined
 	});
 
-export async function recordOf(db: Connection, jobId: string, titles: Titles): Promise<JobRecord> {
+export async function recordOf(db: Connection, jobId: string, stepsOf: StepsOf): Promise<JobRecord> {
 	const job = await getJob(db, jobId);
 	const revisions = await Promise.all((await revisionsOf(db, jobId, true)).map(async (r) => ({ head: r, full: await getRevision(db, r.id) })));
 	const rows = await db.select().from(pieces).where(eq(pieces.jobId, jobId)).orderBy(asc(pieces.serial));
@@ -35,7 +50,8 @@ export async function recordOf(db: Connection, jobId: string, titles: Titles): P
 		if (piece.archivedAt && !events.length) continue;
 		const bound = boundTo(events);
 		const begun = revisions.find((r) => r.head.id === bound)?.full;
-		const words = begun ? await titles(begun) : new Map<string, string>();
+		const steps = begun ? await stepsOf(begun) : [];
+		const words = new Map(steps.map((x) => [x.id, x.title]));
 		written.push(
 			filled({
 				serial: piece.serial,
@@ -79,6 +95,8 @@ export async function recordOf(db: Connection, jobId: string, titles: Titles): P
 					})
 				),
 				photographs: await photographed(db, piece.id, words),
+				scans: begun ? await scanned(db, piece.id, begun) : [],
+				...(begun ? asRunAndRead(begun.document, steps, events, readings) : { runs: [], results: [] }),
 				signature: signature
 					? filled({
 							statement: signature.statement,
@@ -130,6 +148,48 @@ async function photographed(db: Connection, pieceId: string, words: ReadonlyMap<
 			})
 		);
 	return out;
+}
+
+/** Each scan with where its nodes are drawn, so that it can be read without this program's mesh; hundredths of a mm. */
+async function scanned(db: Connection, pieceId: string, { document }: { document: PlanDocument }): Promise<RecordedScan[]> {
+	const kept = await scansOf(db, pieceId);
+	if (!kept.length) return [];
+	const mesh = assemblyMesh(document);
+	const rounded = (v: number) => Math.round(100 * v) / 100;
+	return Promise.all(
+		kept.map(async ({ planRevisionId: _, isFromDatum, measuredAt, metalC, ...scan }) => {
+			const u = shapeOfBytes(await shapeOf(db, pieceId, scan.clientId), mesh);
+			return filled({
+				...scan,
+				metalC: metalC ?? undefined,
+				seen: isFromDatum ? ('datum' as const) : ('closest' as const),
+				measuredAt: iso(measuredAt),
+				nodes: Array.from({ length: mesh.nodeCount }, (_, k) => [mesh.xyz, u].flatMap((of) => [0, 1, 2].map((d) => rounded(of[3 * k + d])))).flat()
+			});
+		})
+	);
+}
+
+/** What the log and the readings come to: each run as issued and as run, each feature by the readings that decide. */
+function asRunAndRead(
+	plan: PlanDocument,
+	steps: readonly BenchStep[],
+	events: Awaited<ReturnType<typeof eventsOf>>,
+	readings: Awaited<ReturnType<typeof measurementsOf>>
+): { runs: RecordedRun[]; results: RecordedResult[] } {
+	const at = whereItStands(
+		steps,
+		events.map((e) => ({ ...e, at: tappedAt(e) }))
+	);
+	const { runs } = issuedAndRun(plan, at, (mm, digits = 1) => `${mm.toFixed(digits)} mm`);
+	const { judged } = handOverOf({ plan, steps }, events, readings);
+	return {
+		runs: runs.map((r) => filled({ number: r.number, seam: r.letter, issued: r.issued, run: r.run || undefined, otherwise: r.otherwise })),
+		results: plan.features.map((f) => {
+			const { value, uncertainty90, said, missing } = judged.find((j) => j.feature === f.id)!;
+			return filled({ feature: f.id, name: f.name, value, uncertainty90, unit: unitOf(f), verdict: said === 'final shape' ? undefined : said, missing });
+		})
+	};
 }
 
 /** A job from a record: its newest plan to work on, and the record beside it as it was read. */

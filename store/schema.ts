@@ -252,6 +252,38 @@ export const measurements = pgTable(
 	(t) => [index('measurements_piece').on(t.pieceId), check('measurement_withdrawn', sql`(${t.withdrawnAt} is null) = (${t.withdrawnWhy} is null)`)]
 );
 
+/** How the whole piece lay when it was scanned, beside the readings that were taken from it. Append-only, as the log is. */
+export const scans = pgTable(
+	'scans',
+	{
+		/** made by the device, so that a repeated send is one scan */
+		clientId: uuid().primaryKey(),
+		pieceId: uuid()
+			.notNull()
+			.references(() => pieces.id),
+		planRevisionId: uuid()
+			.notNull()
+			.references(() => planRevisions.id),
+		moment: moment().notNull(),
+		posture: posture().notNull(),
+		/** the scanner's file, by name: its points are not kept */
+		file: text().notNull(),
+		instrument: text().notNull(),
+		metalC: doublePrecision(),
+		/** by its three datum points, or with the piece as close to the drawing as it lies */
+		isFromDatum: boolean().notNull(),
+		points: integer().notNull(),
+		scatterMm: doublePrecision().notNull(),
+		/** displacement of every node of the plan's mesh, 3 per node, mm, as 32 bit floats, low byte first */
+		shape: bytes().notNull(),
+		measuredBy: uuid()
+			.notNull()
+			.references(() => people.id),
+		measuredAt: now()
+	},
+	(t) => [index('scans_piece').on(t.pieceId, t.measuredAt)]
+);
+
 /** Taken at the bench or of a fault, made small and rid of what the camera wrote beside the picture. Append-only, as the log is. */
 export const photographs = pgTable(
 	'photographs',

@@ -3,7 +3,7 @@
  * history: looked at, never worked on.
  */
 import 'reflect-metadata';
-import { IsArray, IsBase64, IsISO8601, IsIn, IsNumber, IsUUID, MaxLength } from 'class-validator';
+import { IsArray, IsBase64, IsISO8601, IsIn, IsNumber, IsString, IsUUID, MaxLength } from 'class-validator';
 import { FaultError, type Fault } from '../document/faults';
 import { PlanDocument } from '../document/schema';
 import { upgraded } from '../document/upgrade';
@@ -83,6 +83,47 @@ export class RecordedPhotograph {
 	@MaxLength(MOST_BASE64, { message: `must have at most ${MOST_BASE64} letters` })
 	jpeg!: string;
 }
+/** How the whole piece lay when it was scanned: by node of its plan's mesh where it is drawn and how far it stood from there. */
+export class RecordedScan {
+	@IsUUID(undefined, { message: 'must be a UUID' }) clientId!: string;
+	@OneOf(READ_MOMENTS) moment!: ReadMoment;
+	@OneOf(POSTURES) posture!: Posture;
+	/** the scanner's own file, which is not kept */
+	@Name(120) file!: string;
+	@Name(80) instrument!: string;
+	@Maybe() @Num(-50, 1500) metalC?: number;
+	/** deviations seen from the plan's datum points, or with the piece as close to its drawing as it lies */
+	@OneOf(['closest', 'datum']) seen!: 'closest' | 'datum';
+	@Int(1, 1e6) points!: number;
+	@Num(0, 100) scatterMm!: number;
+	@Name() person!: string;
+	@Time() measuredAt!: string;
+	/** mm: x, y, z and how far along each, node after node */
+	@IsArray({ message: 'must be a list of numbers' })
+	@IsNumber({ allowNaN: false, allowInfinity: false }, { each: true, message: 'every place must be a number' })
+	nodes!: number[];
+}
+/** A run as issued beside as it was run, in words. */
+export class RecordedRun {
+	@Int(1, 1e5) number!: number;
+	@Name(10) seam!: string;
+	@Name(300) issued!: string;
+	@Maybe() @Name(2000) run?: string;
+	@IsArray({ message: 'must be a list of words' })
+	@IsString({ each: true, message: 'every entry must be words' })
+	otherwise!: string[];
+}
+/** What a feature comes to by the readings that decide, against its limit. */
+export class RecordedResult {
+	@Name(60) feature!: string;
+	@Name(120) name!: string;
+	@Maybe() @Num(-1e6, 1e6) value?: number;
+	@Maybe() @Num(0, 1e6) uncertainty90?: number;
+	@OneOf(['mm', '°']) unit!: 'mm' | '°';
+	@Maybe() @OneOf(['inside', 'in doubt', 'outside']) verdict?: 'inside' | 'in doubt' | 'outside';
+	/** why nothing decides */
+	@Maybe() @Name(300) missing?: string;
+}
 export class RecordedSignature {
 	@Name(600) statement!: string;
 	@Flag() accepted!: boolean;
@@ -100,6 +141,9 @@ export class RecordedPiece {
 	@ListOf(() => RecordedEvent, 50_000) events: RecordedEvent[] = [];
 	@ListOf(() => RecordedReading, 5000) readings: RecordedReading[] = [];
 	@ListOf(() => RecordedPhotograph, 200) photographs: RecordedPhotograph[] = [];
+	@ListOf(() => RecordedScan, 50) scans: RecordedScan[] = [];
+	@ListOf(() => RecordedRun, 20_000) runs: RecordedRun[] = [];
+	@ListOf(() => RecordedResult, 500) results: RecordedResult[] = [];
 	@Maybe() @One(() => RecordedSignature) signature?: RecordedSignature;
 }
 export class JobRecord {

@@ -35,6 +35,8 @@ export interface ScanAnswer {
 	features: ScannedFeature[];
 	/** displacement of every node from the drawing, rigid motion taken out as was asked; 3 per node; and the forecast's alike */
 	shape: Float32Array;
+	/** it is seen from the plan's datum points */
+	isFromDatum: boolean;
 	beside?: Float32Array;
 	/** names of the parts of which one face only was seen, and which one cannot be told */
 	unsure: string[];

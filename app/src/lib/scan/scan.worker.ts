@@ -48,6 +48,7 @@ const api: ScanApi = {
 				others: laid.others,
 				features: scannedFeatures(plan, mesh, field),
 				shape: seen(field.u),
+				isFromDatum: ask.isFromDatum && plan.datum !== undefined,
 				beside: ask.beside && seen(ask.beside),
 				unsure: field.unsure.map((k) => plan.parts[k].name),
 				unseen: field.seen.reduce((s, v) => s + (v < 1 ? 1 : 0), 0) / mesh.nodeCount,

@@ -15,11 +15,13 @@ import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
 import { whereItStands } from '$core/weldout/logbook';
+import { shapeOfBytes } from '$core/scan/kept';
 import { whereItEnds } from '$core/search/replan';
 import { cooling } from '$core/weldout/cooling';
 import { movedByRuns } from '$core/weldout/moves';
 import type { ComputeAnswer, ComputeTask, ReadFile } from './compute';
 import { parseJson, planBody } from './parse';
+import { scanMaps } from './scanMaps';
 import { makeSheet } from './sheets';
 
 /** A bench that opens asks what each run moves; where the piece will end is asked of the same shape later, with a torch in hand. */
@@ -45,6 +47,11 @@ function work(task: ComputeTask): unknown {
 			return cooling(task.plan, assemblyMesh(task.plan), task.steps, task.lines, task.next);
 		case 'access':
 			return accessFindings(task.plan, assemblyMesh(task.plan));
+		case 'scan':
+			shapeOfBytes(task.bytes, assemblyMesh(task.plan));
+			return null;
+		case 'scan-maps':
+			return scanMaps(task, cache);
 		case 'sheet':
 			return makeSheet(task.task);
 		case 'read':

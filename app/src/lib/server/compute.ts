@@ -22,6 +22,7 @@ import type { LogLine } from '$core/weldout/logbook';
 import type { Moved } from '$core/weldout/moves';
 import type { PlanBody } from './dto';
 import { planBody } from './parse';
+import type { ScanMaps, ScanMapsTask } from './scanMaps';
 import type { SheetTask } from './sheets';
 
 export interface LessonTask {
@@ -55,6 +56,8 @@ export type ComputeTask =
 	| { kind: 'path'; plan: PlanDocument; factors: ShopFactors }
 	| ({ kind: 'cooling' } & CoolingTask)
 	| { kind: 'access'; plan: PlanDocument }
+	| { kind: 'scan'; plan: PlanDocument; bytes: Uint8Array }
+	| ({ kind: 'scan-maps' } & ScanMapsTask)
 	| { kind: 'sheet'; task: SheetTask }
 	| { kind: 'read'; text: string }
 	| { kind: 'plan-body'; text: string };
@@ -97,6 +100,10 @@ export const endsOf = (task: EndsTask) => inThread<Replan>({ kind: 'ends', ...ta
 /** What an assembly closes off, and what of a plan cannot be done. */
 export const findingsOf = (plan: PlanDocument) => inThread<Finding[]>({ kind: 'access', plan });
 export const sheetInThread = (task: SheetTask) => inThread<Uint8Array<ArrayBuffer>>({ kind: 'sheet', task });
+/** @throws FaultError where the bytes are no shape of the plan's mesh */
+export const scanOfPlan = (plan: PlanDocument, bytes: Uint8Array) => inThread<null>({ kind: 'scan', plan, bytes });
+/** Each scan as a picture beside the forecast's, all on one scale. */
+export const scanMapsOf = (task: ScanMapsTask) => inThread<ScanMaps>({ kind: 'scan-maps', ...task });
 /** @throws FaultError with every fault of the file */
 export const readInThread = (text: string) => inThread<ReadFile>({ kind: 'read', text });
 

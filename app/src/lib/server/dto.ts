@@ -184,6 +184,18 @@ export class MeasurementBody {
 	@Max(MOST_READING, { each: true, message: BEYOND })
 	readings!: number[];
 }
+/** Of a laid scan; its shape is the body. */
+export class ScanQuery {
+	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
+	@OneOf(READ_MOMENTS) moment!: ReadMoment;
+	@OneOf(POSTURES) posture!: Posture;
+	@Name(120) file!: string;
+	@Name(80) instrument!: string;
+	@Maybe() @Num(-50, 1500) metalC?: number;
+	@OneOf(['closest', 'datum']) seen!: 'closest' | 'datum';
+	@Int(1, 1_000_000) points!: number;
+	@Num(0, 100) scatterMm!: number;
+}
 export class WithdrawBody {
 	@Name(300) why!: string;
 }

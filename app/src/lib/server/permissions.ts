@@ -57,8 +57,11 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	// who of them may take it over, the plan says
 	'/api/pieces/[piece]/replan/[task]': { GET: ANYONE, POST: BENCH },
 	'/api/pieces/[piece]/readings.csv': { GET: ANYONE },
+	'/api/pieces/[piece]/as-run.csv': { GET: ANYONE },
 	'/api/pieces/[piece]/photographs': { GET: ANYONE, POST: ANYONE },
 	'/api/pieces/[piece]/photographs/[photograph]': { GET: ANYONE },
+	'/api/pieces/[piece]/scans': { GET: ANYONE, POST: MEASURERS },
+	'/api/pieces/[piece]/scans/[scan]': { GET: ANYONE },
 	'/api/pieces/[piece]/measurements': { GET: ANYONE, POST: MEASURERS },
 	'/api/pieces/[piece]/measurements/[measurement]': { PATCH: MEASURERS },
 	'/api/pieces/[piece]/learn': { GET: ANYONE, POST: PLANNERS },

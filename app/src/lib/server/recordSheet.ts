@@ -3,6 +3,7 @@ import type { Column, Content } from 'pdfmake/interfaces';
 import type { Beside } from '$core/weldout/issuedAndRun';
 import type { HeightMap } from './heightMaps';
 import { lines, render, type SheetHead } from './pdf';
+import type { ScanMaps } from './scanMaps';
 
 export interface RecordData {
 	serial: string;
@@ -21,6 +22,8 @@ export interface RecordData {
 	pictures: { svg: string; name: string }[];
 	/** panels that were read over a grid */
 	maps: HeightMap[];
+	/** scans of the whole piece */
+	scans?: ScanMaps;
 	/** the plan as issued and as it was run */
 	beside: Beside;
 	/** what was put right and what it gave */
@@ -76,6 +79,31 @@ function mapPages(maps: RecordData['maps']): Content[] {
 		i % 2 ? [] : [{ columns: [s, shown[i + 1] ?? ''], columnGap: 12, margin: [0, 0, 0, 6], unbreakable: true }]
 	);
 	return pairs.length ? [heading('Flatness as it was read, all on one scale'), ...pairs] : [];
+}
+
+/** As scanned, and under it as forecast. */
+function scanPages(scans: RecordData['scans']): Content[] {
+	if (!scans) return [];
+	const row = (name: string, pictures: string[]): Content[] =>
+		pictures.length
+			? [
+					{ text: name, fontSize: 8, margin: [0, 2, 0, 0] },
+					{ columns: pictures.map((p): Column => ({ width: 200, image: `data:image/png;base64,${p}`, fit: [190, 150] })), columnGap: 12 }
+				]
+			: [];
+	return [
+		heading('How the whole piece lay: off its drawing, each sheet towards its back or its front'),
+		{ svg: scans.scale, margin: [0, 0, 0, 4] },
+		...scans.maps.map((m): Content => ({
+			stack: [
+				{ text: m.words, bold: true, fontSize: 9 },
+				...row('as scanned, from two corners', m.scanned),
+				...row('as forecast (quick method), on the same scale', m.forecast)
+			],
+			unbreakable: true,
+			margin: [0, 0, 0, 8]
+		}))
+	];
 }
 
 /** Run by run; what went otherwise stands out. */
@@ -166,6 +194,7 @@ function wholeRecord(d: RecordData): Content[] {
 	return [
 		...picturePages(d.pictures),
 		...mapPages(d.maps),
+		...scanPages(d.scans),
 		heading('Plan as issued, and as it was run'),
 		...besideTable(d.beside),
 		heading('Work at the bench'),

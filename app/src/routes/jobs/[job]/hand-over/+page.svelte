@@ -224,7 +224,9 @@
 				{#if data.revision}<p class="mt-4">
 						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf" target="_blank" rel="noopener">The record (PDF)</a>,
 						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/record.pdf?short" target="_blank" rel="noopener">on one page</a>,
-						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/readings.csv">readings (CSV)</a>
+						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/readings.csv">readings (CSV)</a>,
+						<a class="text-primary-700 underline" href="/api/pieces/{data.piece.id}/as-run.csv">as issued and as run (CSV)</a>,
+						<a class="text-primary-700 underline" href="/api/jobs/{data.job.id}/record">all of it (JSON)</a>
 					</p>{/if}
 			</Panel>
 			<Panel title="Signature">

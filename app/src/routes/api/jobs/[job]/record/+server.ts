@@ -9,7 +9,7 @@ import { recordOf } from '$store/record';
 export const GET = (event) =>
 	answer(async () => {
 		const id = idOf(event.params.job, 'This job');
-		const record = await recordOf(getDb(), id, async (r) => new Map((await benchPlanOf(r)).steps.map((s) => [s.id, s.title])));
+		const record = await recordOf(getDb(), id, async (r) => (await benchPlanOf(r)).steps);
 		await writeAudit(getDb(), 'exported', { ...auditOf(event), about: `record of ${record.number} ${record.job.name}` });
 		return asFile(`${JSON.stringify(record, null, '\t')}\n`, 'application/json', `${fileName(record.job.name)}.sarta-record.json`);
 	});

@@ -1,5 +1,5 @@
 import { unitOf } from '$core/features';
-import { MOMENT_WORDS } from '$core/document/words';
+import { MOMENT_WORDS, POSTURE_WORDS } from '$core/document/words';
 import { instrumentWords } from '$core/registers/instruments';
 import { formatLength } from '$core/units/length';
 import { dataWords } from '$core/weldout/happenings';
@@ -10,9 +10,10 @@ import { LOOKED } from '$core/weldout/happenings';
 import { issuedAndRun } from '$core/weldout/issuedAndRun';
 import { standing, whereItStands } from '$core/weldout/logbook';
 import { factorsOf } from '$lib/server/learning';
+import type { ScanMapsTask } from '$lib/server/scanMaps';
 import { heightMaps } from '$lib/server/heightMaps';
 import { limitMark } from '$lib/server/limitMark';
-import { benchPlanOf, pathsOf, sheetInThread } from '$lib/server/compute';
+import { benchPlanOf, pathsOf, scanMapsOf, sheetInThread } from '$lib/server/compute';
 import { photographTitle } from '$lib/server/piece';
 import { asPdf, revisionWords } from '$lib/server/sheet';
 import { writeAudit } from '$store/audit';
@@ -20,6 +21,7 @@ import { eventsOf, handOverOf, measurementsOf, revisionOfPiece, signatureOf, tap
 import { getDb } from '$store/database';
 import { getJob, getPiece, getRevision, StateError } from '$store/jobs';
 import { photographsOf, pictureOf } from '$store/photographs';
+import { scansOf, shapeOf } from '$store/scans';
 
 /** Of places on one small picture. */
 const MOST_NUMBERS = 6;
@@ -72,7 +74,8 @@ export const GET = (event) =>
 		const wordsOf = (e: BenchEvent) => [dataWords(e.data!, plan, mm), e.note?.replace(/\.$/, '')].filter(Boolean).join(': ');
 		const who = (e: BenchEvent) => (e.sentBy ? `${e.person} (sent by ${e.sentBy})` : e.person);
 		const isShort = event.url.searchParams.has('short');
-		const paths = await pathsOf(revision, await factorsOf(plan));
+		const factors = await factorsOf(plan);
+		const paths = await pathsOf(revision, factors);
 		const lines = events.map((e) => ({ ...e, at: tappedAt(e) }));
 		const stands = standing(lines);
 		const head = {
@@ -115,6 +118,7 @@ export const GET = (event) =>
 						return [{ name: f.name, svg: drawingSvg(pictures[spot.picture], pointing({ ...spot, labels }), 160, 110) }];
 					}),
 			maps: isShort ? [] : heightMaps(plan, readings, (v) => formatLength(v, personOf(event).units, 2)),
+			scans: isShort ? undefined : await scanPictures(piece.id, { plan, factors, unit: personOf(event).units }),
 			beside: issuedAndRun(plan, whereItStands(steps, lines), mm),
 			corrections: whatItGave(
 				lines,
@@ -192,3 +196,18 @@ export const GET = (event) =>
 		await writeAudit(db, 'exported', { ...auditOf(event), about: `record of ${piece.serial}` });
 		return asPdf(pdf, `record-${piece.serial}${isShort ? '-short' : ''}`);
 	});
+
+/** Each moment as it was last scanned. */
+async function scanPictures(piece: string, of: Pick<ScanMapsTask, 'plan' | 'factors' | 'unit'>) {
+	const kept = await scansOf(getDb(), piece);
+	const last = kept.filter((s, i) => kept.findLastIndex((x) => x.moment === s.moment) === i);
+	if (!last.length) return undefined;
+	const scans = await Promise.all(
+		last.map(async (s) => ({
+			words: `${MOMENT_WORDS[s.moment]}, ${POSTURE_WORDS[s.posture]}; ${s.person}, ${s.measuredAt.toISOString().slice(0, 10)}; ${s.instrument}: ${s.file}, ${s.points} points, scatter ${formatLength(s.scatterMm, of.unit, 2)}${s.isFromDatum ? '; seen from the datum points' : ''}`,
+			isFromDatum: s.isFromDatum,
+			bytes: new Uint8Array(await shapeOf(getDb(), piece, s.clientId))
+		}))
+	);
+	return scanMapsOf({ ...of, scans });
+}

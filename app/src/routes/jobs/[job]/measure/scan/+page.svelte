@@ -6,6 +6,7 @@
 	import { evaluateReadings } from '$core/measure/readings';
 	import { WARM_C } from '$core/weldout/handOver';
 	import { meshOf } from '$core/mesh/shapeOf';
+	import { bytesOfShape } from '$core/scan/kept';
 	import type { Side } from '$core/scan/align';
 	import type { FileUnit } from '$core/scan/cloud';
 	import BenchView from '$lib/bench-view/BenchView.svelte';
@@ -122,10 +123,32 @@
 	const readable = $derived(rows.flatMap((r) => (r.found && !left[r.id] ? [{ ...r, reading: r.found.reading }] : [])));
 	/** one name a reading, so that a second press keeps nothing twice */
 	const ids: Record<string, string> = {};
+	/** how the whole piece lay: for its record */
+	async function keepWhole(piece: string, a: ScanAnswer, { name, lastModified }: File): Promise<boolean> {
+		const asked = new URLSearchParams({
+			clientId: (ids[`${name}/${lastModified}/${moment}/${a.way}/${a.isFromDatum}/${a.rms}`] ??= uuid()),
+			moment,
+			posture,
+			file: name.slice(-120),
+			instrument: instrument.trim().slice(0, 80),
+			seen: a.isFromDatum ? 'datum' : 'closest',
+			points: String(a.taken),
+			scatterMm: String(a.scatter),
+			...(metalC === undefined ? {} : { metalC: String(metalC) })
+		});
+		const r = await call('POST', `/api/pieces/${piece}/scans?${asked}`, undefined, new Blob([bytesOfShape(a.shape)]));
+		if (!r.ok) refusal = r.refusal;
+		return r.ok;
+	}
 	async function keep() {
 		if (!data.piece || !answer || !file) return;
 		keeping = true;
 		refusal = undefined;
+		const whole = await keepWhole(data.piece.id, answer, file);
+		if (!whole) {
+			keeping = false;
+			return;
+		}
 		let [count, known] = [0, 0];
 		for (const row of readable) {
 			const r = await call<{ measurement: unknown }>('POST', `/api/pieces/${data.piece.id}/measurements`, {
@@ -146,7 +169,8 @@
 			if (!r.data.measurement) known++;
 		}
 		keeping = false;
-		if (count) kept = `${count} ${count === 1 ? 'reading is' : 'readings are'} kept${count === known ? ', as before' : ''}.`;
+		if (count)
+			kept = `${count} ${count === 1 ? 'reading is' : 'readings are'} kept${count === known ? ', as before' : ''}, and the map for the record.`;
 	}
 </script>
 
