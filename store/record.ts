@@ -187,7 +187,15 @@ function asRunAndRead(
 		runs: runs.map((r) => filled({ number: r.number, seam: r.letter, issued: r.issued, run: r.run || undefined, otherwise: r.otherwise })),
 		results: plan.features.map((f) => {
 			const { value, uncertainty90, said, missing } = judged.find((j) => j.feature === f.id)!;
-			return filled({ feature: f.id, name: f.name, value, uncertainty90, unit: unitOf(f), verdict: said === 'final shape' ? undefined : said, missing });
+			return filled({
+				feature: f.id,
+				name: f.name,
+				value,
+				uncertainty90,
+				unit: unitOf(f),
+				verdict: said === 'final shape' ? undefined : said,
+				missing
+			});
 		})
 	};
 }
