@@ -175,9 +175,9 @@
 </script>
 
 <div class="flex min-h-0 flex-1 max-md:flex-col">
-	<main id="main" class="flex min-w-0 flex-1 flex-col max-md:h-72 max-md:flex-none">
+	<main id="main" class="flex min-w-0 flex-1 flex-col max-md:flex-none">
 		{#if isDrawn}
-			<div class="min-h-0 flex-1">
+			<div class="min-h-0 flex-1 max-md:h-60 max-md:flex-none">
 				<BenchView {shape} exaggeration={10} colourScaleMm={shape ? largest : 0} show={{ tacks: false, runs: false, holds: false }} />
 			</div>
 			<div class="flex shrink-0 flex-wrap items-center gap-3 bg-white px-4 py-2 text-sm">
