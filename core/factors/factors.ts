@@ -5,7 +5,7 @@
 import { solveSmall } from '../linalg/dense';
 
 /** Changes when the meaning of a factor changes: stored factors of another version are recomputed, never mixed. */
-export const FACTOR_METHOD = 'section-linear/5';
+export const FACTOR_METHOD = 'section-linear/6';
 
 export const FACTOR_NAMES = ['heat', 'force', 'shrinkage', 'angle'] as const;
 export type FactorName = (typeof FACTOR_NAMES)[number];

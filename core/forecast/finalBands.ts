@@ -120,7 +120,7 @@ export class FinalBands {
 
 	private askPlacing() {
 		const eccentric = ACTIONS.map((_, k) => (k === PLACING ? this.scales[0] * Z90 : 0));
-		this.symmetric('where the pull sits in the thickness', this.model.pull(this.last, eccentric));
+		this.symmetric('where the pull sits in the thickness, and how far fillets turn their sheets', this.model.pull(this.last, eccentric));
 	}
 
 	private askFactors() {

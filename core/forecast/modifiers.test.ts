@@ -150,9 +150,9 @@ describe('fusion or filler', () => {
 			ambientC: 20
 		});
 	};
-	it('a fillet of filler shrinks by 0.10 A / t more (Blodgett 1966, from memory): 3 mm leg on 1.5 mm is 0.3 mm', () => {
+	it('a fillet acts by its heat alone: under the same arc two tees in solid elements shrank less with the heavier leg (tests/verification/coupons.json)', () => {
 		const [none, fed] = [of({ type: 'tee', weldSizeMm: 3 }), of({ type: 'tee', weldSizeMm: 3, filler: true })];
-		expect(fed.transverseShrinkageMm - none.transverseShrinkageMm).toBeCloseTo((0.1 * 4.5) / 1.5, 9);
+		expect(fed.transverseShrinkageMm).toBe(none.transverseShrinkageMm);
 		expect(none.parts.some((p) => p.label === 'Fusion only')).toBe(true);
 	});
 	it('fusion across an open gap is warned of, by the seam’s name', () => {

@@ -88,6 +88,7 @@ export class SeamResponses {
 			angularChangeRad: r.angularChangeRad,
 			eccentricityMm: r.eccentricityMm,
 			eccentricitySpreadMm: r.eccentricitySpreadMm,
+			faceTurnSpreadRad: r.faceTurnSpreadRad,
 			across: r.across,
 			given: {
 				force: given?.tendonForceN !== undefined,

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
@@ -44,6 +45,24 @@ describe('a fillet of filler', () => {
 			expect(as[i].tendonForceN).toBeGreaterThan(1.1 * as[i - 1].tendonForceN);
 			expect(as[i].transverseShrinkageMm).toBeGreaterThan(1.1 * as[i - 1].transverseShrinkageMm);
 		}
+	});
+	it('a weld on a face widens what is known of its turn until two tees in solid elements lie inside 90 %; one at an edge does not', () => {
+		const of = (heat: number, flat = false) => {
+			const joint = { ...tee(2), ...(flat ? { type: 'butt' as const } : {}) };
+			const s = sheets.map((x) => ({ ...x, isFace: x.isFace && !flat }));
+			return weldResponse({
+				joint,
+				settings: { ...base.settings[0], speedMmPerS: (base.settings[0].speedMmPerS * arcEnergy(base.settings[0]).netHeat) / heat },
+				sheets: s,
+				ambientC: 20
+			});
+		};
+		const solid = JSON.parse(readFileSync('tests/verification/coupons.json', 'utf8')) as Record<string, { turnDeg: number }>;
+		const r = of(160);
+		const widest = ((r.angularChangeRad + 1.645 * r.faceTurnSpreadRad) * 180) / Math.PI;
+		for (const id of ['tee', 'tee-leg']) expect(widest, id).toBeGreaterThan(solid[id].turnDeg - 0.05);
+		expect(of(80).faceTurnSpreadRad).toBeCloseTo(r.faceTurnSpreadRad / 2, 4);
+		expect(of(160, true).faceTurnSpreadRad).toBe(0);
 	});
 	it('but it turns less, where the trade finds more: the hotter the thin flange, the more evenly through (docs/theory/response.md)', () => {
 		for (let i = 1; i < as.length; i++) expect(as[i].angularChangeRad).toBeLessThan(as[i - 1].angularChangeRad);

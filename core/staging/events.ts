@@ -13,6 +13,8 @@ export interface Actions {
 	eccentricityMm: number;
 	/** one standard deviation of it */
 	eccentricitySpreadMm: number;
+	/** one standard deviation of how far it turns a sheet whose face it runs on, beyond the angle */
+	faceTurnSpreadRad: number;
 	/** how the force lies across the seam: shares in each of BANDS, of A and of B; they make up one */
 	across: Across;
 	/** which of the values were given with the joint, and so are not scaled */
@@ -26,6 +28,7 @@ export const NO_ACTIONS: Actions = {
 	angularChangeRad: 0,
 	eccentricityMm: 0,
 	eccentricitySpreadMm: 0,
+	faceTurnSpreadRad: 0,
 	across: [
 		[0, 0],
 		[0, 0]

@@ -2,8 +2,8 @@
 import { add, cross, dot, norm, scale, type Vec3 } from '../geometry/vec';
 import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument } from '../document/schema';
-import { shareOfA, type Condensed } from './condense';
-import { overlap, type WeldEvent } from './events';
+import { shareOfA, type Condensed, type LoadKind } from './condense';
+import { overlap, type Actions, type WeldEvent } from './events';
 
 /** Kinds of action, kept apart so that bands and learning can scale each: see docs/theory/staging.md. */
 export const ACTIONS = ['force', 'shrinkage', 'angle', 'eccentricity', 'preset', 'given', 'placing'] as const;
@@ -143,8 +143,8 @@ export class WeldBook {
 					// a later pass adds only what goes beyond the earlier ones (half a segment's share of what is there)
 					const amount = e.pass === 1 ? target : Math.sign(target) * Math.max(0, Math.abs(target) - Math.abs(this.amounts[action][load]) / 2);
 					loads.push({ action, load, amount });
-					if (kind === 'eccentric' && e.pass === 1)
-						loads.push({ action: PLACING, load, amount: part * e.actions.tendonForceN * e.actions.eccentricitySpreadMm });
+					const spread = e.pass === 1 ? spreadOf(kind, e.actions) : 0;
+					if (spread > 0) loads.push({ action: PLACING, load, amount: part * spread });
 				}
 			}
 		}
@@ -152,6 +152,10 @@ export class WeldBook {
 		return { loads, misfits };
 	}
 }
+
+/** One standard deviation of what a load is not known by: where the pull lies, how far a face is folded. */
+const spreadOf = (kind: LoadKind, a: Actions): number =>
+	kind === 'eccentric' ? a.tendonForceN * a.eccentricitySpreadMm : kind === 'face-kink' ? a.faceTurnSpreadRad : 0;
 
 /** Where B's node goes against A's per mm of shrinkage, and how B turns against A per rad of angular change, in the pair's own axes as its rows are. */
 export function jointDirections(plan: PlanDocument, seam: SeamMesh, i: number): { shrink: Vec3; about: Vec3 } {

@@ -41,7 +41,19 @@ const MISSED = new Set([
 	'thick-shrinkage',
 	'tee-turn',
 	'tee-peak-5.75',
-	'tee-peak-26.86'
+	'tee-peak-26.86',
+	'tee-leg-turn',
+	'tee-leg-shrinkage',
+	'tee-leg-closing',
+	'tee-leg-peak-4.75',
+	'tee-leg-peak-6.25',
+	'tee-leg-peak-7.75',
+	'tee-leg-peak-9.625',
+	'tee-leg-peak-11.97',
+	'tee-leg-peak-14.9',
+	'tee-leg-peak-18.56',
+	'tee-leg-peak-23.14',
+	'tee-leg-peak-28.86'
 ]);
 
 const MODEL: MetalModel = { id: 'nothing-forgotten', hardening: 2000, forgets: false };
