@@ -29,7 +29,9 @@ export class FinalBands {
 	readonly parts: BandPart[] = [];
 	/** what each weld adds to each feature, by owner */
 	readonly influence = new Map<string, number[]>();
-	private readonly asked: { pull: Pull; take: (slope: number[]) => void }[] = [];
+	private readonly asked: { pull: Pull; take: (slope: number[], du: Float64Array) => void }[] = [];
+	/** by factor, how the piece answers to the upper end of it, by slope: where its own solution is begun */
+	private readonly answered = new Map<string, Float64Array>();
 	private readonly last: Analysis['staged']['marks'][number];
 	private readonly byForce: Scales;
 	private readonly root: Float64Array;
@@ -68,7 +70,10 @@ export class FinalBands {
 			)
 			.forEach((du, i) => {
 				const [up, down] = [movedState(main.state, du, SMALL), movedState(main.state, du, -SMALL)];
-				this.asked[i].take(features.map((f) => (this.read(f, up) - this.read(f, down)) / (2 * SMALL)));
+				this.asked[i].take(
+					features.map((f) => (this.read(f, up) - this.read(f, down)) / (2 * SMALL)),
+					du
+				);
 			});
 	}
 
@@ -79,8 +84,14 @@ export class FinalBands {
 			const part = this.parts.find((p) => p.label === name);
 			if (!part || !part.high.some((v, k) => v > MATTERS * total[k])) return;
 			const before = i / FACTOR_NAMES.length;
+			const by = this.answered.get(name)!;
+			// where the slope leads is where the first step of a solution begun at the shape itself would end
 			const ends = [-1, 1].map((f) =>
-				this.model.solve(this.model.pull(this.last, this.shifted(i, f)), { from: main.state, once: true, progress: () => progress(before) })
+				this.model.solve(this.model.pull(this.last, this.shifted(i, f)), {
+					from: movedState(main.state, by, f),
+					once: true,
+					progress: () => progress(before)
+				})
 			);
 			progress((i + 1) / FACTOR_NAMES.length);
 			if (!ends.every((r) => r.converged)) return;
@@ -91,10 +102,13 @@ export class FinalBands {
 	}
 
 	/** as much either way */
-	private symmetric(label: string, pull: Pull) {
+	private symmetric(label: string, pull: Pull, answered?: (du: Float64Array) => void) {
 		this.asked.push({
 			pull,
-			take: (size) => this.parts.push({ label, low: size.map((v) => -Math.abs(v)), high: size.map((v) => Math.abs(v)) })
+			take: (size, du) => {
+				this.parts.push({ label, low: size.map((v) => -Math.abs(v)), high: size.map((v) => Math.abs(v)) });
+				answered?.(du);
+			}
 		});
 	}
 	/** two pulls, one for either end of what is not known: the band reaches from the lower to the higher answer */
@@ -126,7 +140,7 @@ export class FinalBands {
 	private askFactors() {
 		FACTOR_NAMES.forEach((name, i) => {
 			const by = this.shifted(i, 1).map((v, k) => v - this.scales[k]);
-			if (by.some((v) => v !== 0)) this.symmetric(name, this.model.pull(this.last, by));
+			if (by.some((v) => v !== 0)) this.symmetric(name, this.model.pull(this.last, by), (du) => this.answered.set(name, du));
 		});
 	}
 

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { startingSettings } from '../families/newPlan';
 import { findMaterial } from '../materials/grades';
 import type { Bar, Joint } from '../document/schema';
@@ -121,6 +121,19 @@ describe('shrinkage across and angular change', () => {
 		const r = response({ response: { tendonForceN: 9000 } });
 		expect(r.tendonForceN).toBe(9000);
 		expect(r.transverseShrinkageMm).toBe(response().transverseShrinkageMm);
+	});
+});
+
+describe('the same question', () => {
+	it('has the same answer whichever other seam was asked about before', async () => {
+		const asked = async (widths: number[]) => {
+			vi.resetModules();
+			const fresh = await import('./weldResponse');
+			return widths.map((widthMm) => fresh.weldResponse({ joint, settings, sheets: sheets().map((s) => ({ ...s, widthMm })), ambientC: 20 })).at(-1)!;
+		};
+		const [alone, after] = [await asked([25]), await asked([140, 60, 25])];
+		expect(after.spread).toEqual(alone.spread);
+		expect(after.tendonForceN).toBe(alone.tendonForceN);
 	});
 });
 

@@ -345,7 +345,7 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const flat = straight > 0 ? asHeld / straight : 1;
 	parts.push({ label: 'For comparison: straight strips, held flat', value: `${kN(straight)} (as held: x ${flat.toFixed(2)})` });
 	parts.push({ label: 'For comparison: infinite plate, no loss (0.335 E alpha / rho c x q)', value: kN(okerblom) });
-	const spread = metalSpread(input, heats);
+	const spread = metalSpread(input);
 	parts.push({
 		label: 'Other plausible metal: no hardening; nothing forgotten when hot',
 		value: spread.map((f) => kN(f * tendonForceN)).join(' to ')
@@ -466,20 +466,35 @@ function barEffect({ bar, settings, sheets }: ResponseInput, used: Strips, witho
 	};
 }
 
-/** Lowest and highest force with other plausible models of the metal over that with the one in use, in the section held against bowing: how it is held hardly matters to that. */
-function metalSpread(input: ResponseInput, heats: readonly Heat[]): readonly [number, number] {
+/** Widths of sheet beside a seam, mm, that stand for all others where the width hardly matters. */
+const STANDING_WIDTHS = [20, 40, 80, SECTION_WIDEST];
+
+/**
+ * Lowest and highest force with other plausible models of the metal over that with the one in use, in the section held against bowing: how
+ * it is held hardly matters to that. Nor does its width: the nearest of a few is taken, so that many seams share an answer and none hangs
+ * on which of them was asked first.
+ */
+function metalSpread(input: ResponseInput): readonly [number, number] {
 	const held = { ...FREE, curvature: Infinity };
-	const { settings, sheets, bar, joint, ambientC } = input;
+	const { settings, bar, joint, ambientC } = input;
+	const sides = sidesOf(input.sheets);
+	const sheets = input.sheets.map((s, k) => {
+		const near = STANDING_WIDTHS.reduce((p, q) => (Math.abs(Math.log(q / sides[k].width)) < Math.abs(Math.log(p / sides[k].width)) ? q : p));
+		return { ...s, widthMm: near * sides[k].count };
+	});
 	const key = JSON.stringify([
 		arcEnergy(settings).netHeat,
 		settings.speedMmPerS,
-		sheets.map((s) => [s.material, s.thicknessMm, s.isFace]),
+		sheets.map((s) => [s.material, s.thicknessMm, s.widthMm, s.isFace]),
 		bar && { ...bar, id: '', life: '', fromMm: 0, toMm: 0 },
 		joint.penetration,
 		ambientC
 	]);
 	return keptSpreads.get(key, () => {
-		const force = (i: number) => stripsOf(input, [held, held], (grade) => metalModels(grade)[i], heats).reduce((s, r) => s + r.count * r.forceN, 0);
+		const standing = { ...input, sheets };
+		const heats = heatsOf(standing);
+		const force = (i: number) =>
+			stripsOf(standing, [held, held], (grade) => metalModels(grade)[i], heats).reduce((s, r) => s + r.count * r.forceN, 0);
 		const [own, ...others] = [0, 1, 2].map(force);
 		return own > 0 ? [Math.min(1, ...others.map((f) => f / own)), Math.max(1, ...others.map((f) => f / own))] : [1, 1];
 	});
