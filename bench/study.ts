@@ -16,7 +16,7 @@ import type { PlanDocument } from '../core/document/schema';
 import type { TackPattern } from '../core/document/words';
 import { DEFAULT_GOALS } from '../core/search/cost';
 import { searchOrders } from '../core/search/tableSearch';
-import type { SearchResult } from '../core/search/table';
+import type { SearchResult, TableRow } from '../core/search/table';
 
 interface Piece {
 	id: string;
@@ -86,11 +86,11 @@ function table(p: Piece, r: SearchResult, seconds: number): string {
 		row.kind === 'search' ? `**${row.name}**` : row.name,
 		...row.cells.map((c) => {
 			const difference = row.kind === 'now' ? '' : ` (${c.difference.low.toFixed(2)} to ${c.difference.high.toFixed(2)})`;
-			return `${c.value.toFixed(2)}${difference}${c.full === undefined ? '' : `; full ${c.full.toFixed(2)}`}`;
+			return `${c.value.toFixed(2)}${difference}${c.hot === undefined ? '' : `; hot ${c.hot.toFixed(2)}`}${c.full === undefined ? '' : `; full ${c.full.toFixed(2)}`}`;
 		}),
 		(row.totalS / 60).toFixed(0),
 		String(row.flips),
-		row.cost.toFixed(3)
+		row.hotCost === undefined ? row.cost.toFixed(3) : `${row.hotCost.toFixed(3)} (plain ${row.cost.toFixed(3)})`
 	]);
 	return [
 		`## ${p.name}`,
@@ -112,7 +112,7 @@ function table(p: Piece, r: SearchResult, seconds: number): string {
 interface Kept {
 	id: string;
 	text: string;
-	/** by the final shape: weighted cost of the search, of the best and the worst school, and of the plan it began from */
+	/** with each arc watched: weighted cost of the search, of the best and the worst school */
 	search: number;
 	bestSchool: number;
 	bestSchoolName: string;
@@ -120,6 +120,8 @@ interface Kept {
 	/** search's largest gain of one feature over the best school against the forecast's band */
 	matters: number;
 	byFull?: 'kept' | 'turned';
+	/** whether the watched arcs keep first what the final shape alone has there */
+	byHot?: 'kept' | 'turned';
 }
 
 const FOLDER = 'docs/studies';
@@ -130,14 +132,14 @@ function summary(kept: readonly Kept[]): string {
 	const won = kept.filter((k) => gain(k) > 1);
 	const turned = kept.filter((k) => k.byFull === 'turned');
 	return [
-		'| piece | search | best school | | gain over it | worst school | order moves a feature by, share of its band | best two by the full method |',
-		'| --- | --- | --- | --- | --- | --- | --- | --- |',
+		'| piece | search | best school | | gain over it | worst school | order moves a feature by, share of its band | best two by the full method | first with and without the arcs |',
+		'| --- | --- | --- | --- | --- | --- | --- | --- | --- |',
 		...kept.map(
 			(k) =>
-				`| ${k.id} | ${k.search.toFixed(3)} | ${k.bestSchool.toFixed(3)} | ${k.bestSchoolName} | ${gain(k).toFixed(0)} % | ${k.worstSchool.toFixed(3)} | ${(100 * k.matters).toFixed(0)} % | ${k.byFull === 'turned' ? '**the other way round**' : k.byFull === 'kept' ? 'the same order' : 'not run'} |`
+				`| ${k.id} | ${k.search.toFixed(3)} | ${k.bestSchool.toFixed(3)} | ${k.bestSchoolName} | ${gain(k).toFixed(0)} % | ${k.worstSchool.toFixed(3)} | ${(100 * k.matters).toFixed(0)} % | ${k.byFull === 'turned' ? '**the other way round**' : k.byFull === 'kept' ? 'the same order' : 'not run'} | ${k.byHot === 'turned' ? '**another**' : k.byHot === 'kept' ? 'the same' : 'not run'} |`
 		),
 		'',
-		`The figures are what counts, together (features near their limits squared, a little for time, heat and flips), by the final shape: lower is better. The search beats the best school by more than a hundredth on ${won.length} of ${kept.length} pieces${
+		`The figures are what counts, together (features near their limits squared, a little for time, heat and flips), by the final shape with each arc watched: lower is better. The search beats the best school by more than a hundredth on ${won.length} of ${kept.length} pieces${
 			won.length < kept.length
 				? `, and does not on ${kept
 						.filter((k) => !won.includes(k))
@@ -160,6 +162,9 @@ function summary(kept: readonly Kept[]): string {
 	].join('\n');
 }
 
+/** what the table goes by */
+const standing = (r: TableRow) => r.hotCost ?? r.cost;
+
 const at = process.argv.indexOf('--only');
 const only = at < 0 ? undefined : process.argv[at + 1];
 const isQuick = process.argv.includes('--no-full');
@@ -175,17 +180,20 @@ for (const p of PIECES.filter((x) => !only || x.id === only)) {
 	const entry: Kept = {
 		id: p.id,
 		text: table(p, r, seconds),
-		search: own.cost,
-		bestSchool: schools[0].cost,
+		search: standing(own),
+		bestSchool: standing(schools[0]),
 		bestSchoolName: schools[0].name,
-		worstSchool: schools[schools.length - 1].cost,
+		worstSchool: standing(schools[schools.length - 1]),
 		matters: r.orderMatters,
-		byFull: r.byFull
+		byFull: r.byFull,
+		byHot: r.byHot
 	};
 	const i = kept.findIndex((k) => k.id === p.id);
 	if (i < 0) kept.push(entry);
 	else kept[i] = entry;
-	console.log(`${p.id}: search ${own.cost.toFixed(3)}, best school ${schools[0].cost.toFixed(3)} (${schools[0].name}), ${seconds.toFixed(0)} s`);
+	console.log(
+		`${p.id}: search ${standing(own).toFixed(3)}, best school ${standing(schools[0]).toFixed(3)} (${schools[0].name}), ${seconds.toFixed(0)} s`
+	);
 	writeFileSync(KEPT, JSON.stringify(kept));
 	const order = PIECES.map((x) => x.id);
 	kept.sort((x, y) => order.indexOf(x.id) - order.indexOf(y.id));

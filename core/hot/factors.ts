@@ -90,8 +90,18 @@ export class HotMemory {
 	private readonly known = new Map<string, HotMarch>();
 	constructor(private readonly kernel?: KernelFactory) {}
 
+	private readonly said = new Map<string, Said>();
+
+	/** What marches of a seam came to, without the marches: a new order of runs that a seam has had before costs a look-up. */
+	saidOf(seam: HotSeam, heldNmm2: number, make: () => Said): Said {
+		const key = `${keyOf(seam)}/${heldNmm2}`;
+		let found = this.said.get(key);
+		if (!found) this.said.set(key, (found = make()));
+		return found;
+	}
+
 	march(seam: HotSeam, onStep?: (share: number) => void): HotMarch {
-		const key = JSON.stringify(seam, (_, v: unknown) => (v instanceof ArcMetal ? markOf(v) : v === Infinity ? 'edge' : v));
+		const key = keyOf(seam);
 		let found = this.known.get(key);
 		if (!found) {
 			found = marchSeam(seam, { kernel: this.kernel, onStep });
@@ -103,6 +113,8 @@ export class HotMemory {
 	}
 }
 const MOST_KEPT = 40;
+
+const keyOf = (seam: HotSeam) => JSON.stringify(seam, (_, v: unknown) => (v instanceof ArcMetal ? markOf(v) : v === Infinity ? 'edge' : v));
 
 /** What tells one metal from another, of all that is tabled. */
 const markOf = ({ model, melts, e20, proof20, proof, growth, conductivity, heat }: ArcMetal) => [
@@ -126,10 +138,11 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 		try {
 			const { seam: planned, heldNmm2 } = hotSeamOf(plan, joint.id, {}, { around: options.around });
 			const seam = roundedSeam(planned);
-			const arcs = seam.runs.map((r) => arcOf(seam, r));
-			const plain = arcs.map((arc, i) => readEndless(memory.march(endless(seam, arc), i ? undefined : share(before, ENDLESS_MM))));
-			const m = memory.march(seam, share(before + ENDLESS_MM, lengthMm));
-			out.seams.push(factorsOf(plan, joint.id, lengthMm, m, plain, heldNmm2));
+			const said = memory.saidOf(seam, heldNmm2, () => {
+				const plain = seam.runs.map((r, i) => readEndless(memory.march(endless(seam, arcOf(seam, r)), i ? undefined : share(before, ENDLESS_MM))));
+				return saidBy(memory.march(seam, share(before + ENDLESS_MM, lengthMm)), plain);
+			});
+			out.seams.push(factorsOf(plan, joint.id, lengthMm, said, heldNmm2));
 		} catch (e) {
 			if (!isRefusal(e)) throw e;
 			out.leftOut.push({ joint: joint.id, words: e.message });
@@ -156,25 +169,42 @@ function readEndless(m: HotMarch): Endless {
 
 const isBalanced = ({ numerics }: HotMarch): boolean => numerics.openSteps === 0 && numerics.openHeat === 0;
 
+/** What a seam's march came to against the section, without names: by run of its first pass, and at even shares of the length. */
+interface Said {
+	force: number[];
+	across: number[];
+	gapMm: number;
+	isBalanced: boolean;
+}
+
 /** @param plain what the section stands for, run by run */
-function factorsOf(plan: PlanDocument, joint: string, lengthMm: number, m: HotMarch, plain: readonly Endless[], heldNmm2: number): SeamFactors {
+function saidBy(m: HotMarch, plain: readonly Endless[]): Said {
 	const { at, mm } = shrunkAcross(m);
-	const own = plan.runs.filter((r) => r.joint === joint);
 	const results = runsOf(m);
 	/** of the run whose weld lies at a place: the last one over it */
 	const plainAt = (x: number) => m.seam.runs.reduce((found, r, k) => ((r.fromMm - x) * (r.toMm - x) <= 0 ? plain[k] : found), plain[0]);
 	// each place stands for the stretch round it: a cell's own value swings at the joints of runs
 	const half = m.seam.lengthMm / (2 * (PLACES - 1));
 	return {
-		joint,
-		force: Object.fromEntries(own.flatMap((r, i) => (r.pass === 1 ? [[r.id, results[i].forceN / plain[i].force]] : []))),
-		stations: Array.from({ length: PLACES }, (_, i) => {
+		force: results.map((r, i) => r.forceN / plain[i].force),
+		across: Array.from({ length: PLACES }, (_, i) => {
 			const x = (m.seam.lengthMm * i) / (PLACES - 1);
 			const mean = meanOver(at, mm, x - half, x + half);
-			return { atMm: (lengthMm * i) / (PLACES - 1), across: (Number.isNaN(mean) ? valueAt(at, mm, x) : mean) / plainAt(x).across };
+			return (Number.isNaN(mean) ? valueAt(at, mm, x) : mean) / plainAt(x).across;
 		}),
 		gapMm: Math.max(0, ...results.map((r) => r.gapAheadMm)),
-		heldNmm2,
 		isBalanced: isBalanced(m) && plain.every((p) => p.isBalanced)
+	};
+}
+
+function factorsOf(plan: PlanDocument, joint: string, lengthMm: number, said: Said, heldNmm2: number): SeamFactors {
+	const own = plan.runs.filter((r) => r.joint === joint);
+	return {
+		joint,
+		force: Object.fromEntries(own.flatMap((r, i) => (r.pass === 1 ? [[r.id, said.force[i]]] : []))),
+		stations: said.across.map((across, i) => ({ atMm: (lengthMm * i) / (PLACES - 1), across })),
+		gapMm: said.gapMm,
+		heldNmm2,
+		isBalanced: said.isBalanced
 	};
 }

@@ -1,6 +1,6 @@
 /**
- * The search as a planner sees it: every school that applies and the order found, weighed alike by the final shape, the two
- * best by the full method and with each arc watched too, each against the plan as it stands; with reasons, and with what matters more where order hardly does.
+ * The search as a planner sees it: every school that applies and the order found, weighed alike by the final shape and with each arc
+ * watched, the two best by the full method too, each against the plan as it stands; with reasons, and with what matters more where order hardly does.
  */
 import type { Run } from '../document/schema';
 import type { ShopFactors } from '../factors/factors';
@@ -13,8 +13,9 @@ export interface TableCell {
 	value: number;
 	/** against the plan as it stands: final shapes, with the paired band of the quick method */
 	difference: { predicted: number; low: number; high: number };
-	/** by the full method, and by the final shape with each arc watched, for the best two */
+	/** by the full method, for the best two */
 	full?: number;
+	/** by the final shape with each arc watched */
 	hot?: number;
 }
 
@@ -27,6 +28,8 @@ export interface TableRow {
 	cells: TableCell[];
 	/** weighted features, time, heat and flips together, by the final shape: lower is better */
 	cost: number;
+	/** the same with each arc watched: where every row has it the table goes by it */
+	hotCost?: number;
 	totalS: number;
 	waitS: number;
 	flips: number;
@@ -51,7 +54,7 @@ export interface SearchResult {
 	stopped: boolean;
 	/** whether the full method keeps the best two in their order, where it has been asked */
 	byFull?: 'kept' | 'turned';
-	/** the same with each arc watched */
+	/** whether the best by the final shape is still the best with each arc watched */
 	byHot?: 'kept' | 'turned';
 	/** false where the plan's final shape was not found, and the values are the quick method's */
 	byFinal: boolean;
@@ -73,7 +76,7 @@ export interface SearchOptions {
 	factors?: ShopFactors;
 	kernel?: KernelFactory;
 	runLengthMm?: number;
-	/** the best two by the full method and with each arc watched as well */
+	/** every row with each arc watched, and the best two by the full method as well */
 	full?: boolean;
 	tell?: (p: BestSoFar) => void;
 	/** asked often: true ends the search with what there is */

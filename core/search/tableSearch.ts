@@ -1,6 +1,7 @@
 /**
  * The search behind the table, phase by phase: the plan and its schools, a search on the plan's own cut, going on from whatever leads
- * by the final shape, one step from a school that still leads, the full method for the best two, and what to say of it all.
+ * by the final shape, one step from a school that still leads, every row with its arcs watched, the full method for the best two, and
+ * what to say of it all.
  */
 import type { PlanDocument, Run } from '../document/schema';
 import { priorFactors, type ShopFactors } from '../factors/factors';
@@ -14,7 +15,7 @@ import { watchedFactors } from '../hot/hotForecast';
 import { Refusal } from '../refusal/refusal';
 import { orderDoesNotApply, orderPattern } from '../schools/orderPattern';
 import { ORDER_PATTERNS, ORDER_SCHOOLS, type OrderPattern } from '../schools/orders';
-import type { SearchGoals } from './cost';
+import { featureCost, type SearchGoals } from './cost';
 import { fitOf } from './level';
 import { whatMattersMore } from './levers';
 import { feasibleOrder, precedenceOf } from './precedence';
@@ -22,7 +23,7 @@ import { reasonsFor } from './reasons';
 import { OrderSearch, Stopped } from './search';
 import { usualLength, type BestSoFar, type SearchOptions, type SearchResult } from './table';
 import { rowFor, shownRow, type Candidate, type Lane, type WeighedRow } from './tableRow';
-import { deeperOrder, howMuchOrderMatters, inWords } from './tableWords';
+import { fullOrder, howMuchOrderMatters, inWords } from './tableWords';
 
 /** Going on, what is gained may be lost again where the linear piece leads astray: orders at these shares of the way are weighed by the final shape too. */
 const WAYPOINTS = [0.1, 0.25, 0.5, 0.75];
@@ -59,6 +60,9 @@ class TableSearch {
 	private readonly finalNow: { values: number[]; words: string };
 	private nowValues: number[] = [];
 	private stopped = false;
+	private byHot?: SearchResult['byHot'];
+	/** what leads by the final shape, where the table goes by more than that */
+	private finalLeader?: WeighedRow;
 	private evaluated = 0;
 
 	constructor(
@@ -94,7 +98,8 @@ class TableSearch {
 		const [leader] = this.rows;
 		if (leader.kind !== 'search' && this.mayGoOn(leader)) this.oneStepFrom(leader);
 		const chosen = this.keepOneFound();
-		if (this.options.full && this.byFinal && !this.stopped) this.askDeeper();
+		if (this.options.full && this.byFinal && !this.stopped) this.watchAll();
+		if (this.options.full && this.byFinal && !this.stopped) this.askFull();
 		return this.told(chosen, ahead);
 	}
 
@@ -201,24 +206,47 @@ class TableSearch {
 		return chosen;
 	}
 
-	/** The best two with each arc watched, and by the full method, as well. */
-	private askDeeper() {
+	/** Every row with each arc watched: the table goes by that where it has all of them. */
+	private watchAll() {
 		const memory = new HotMemory(this.options.kernel);
-		for (const [i, row] of this.rows.slice(0, 2).entries()) {
-			const tell = (phase: string, share: number) => {
-				this.tell({ phase: `${phase}: ${row.name}`, share: 0.8 + 0.1 * (i + share) });
+		const [leader] = this.rows;
+		for (const [i, row] of this.rows.entries()) {
+			const tell = (share: number) => {
+				this.tell({ phase: `Arc by arc: ${row.name}`, share: 0.8 + (0.1 * (i + share)) / this.rows.length });
 				this.unlessStopped();
 			};
-			const deeper = stoppable(() => {
+			const watched = stoppable(() => {
 				const quick = forecast({ ...this.plan, runs: row.runs }, { factors: this.factors, cache: this.cache });
-				const factors = watchedFactors(quick, { memory, progress: (s) => tell('Arc by arc', 0.3 * s) });
-				const hot = finalValues(quick.watched(factors), this.factors, (s) => tell('Arc by arc', 0.3 + 0.1 * s));
-				const full = fullForecast(quick, { factors: this.factors, progress: (s) => tell('Full method', 0.4 + 0.6 * s) });
-				return { hot: hot.words ? undefined : hot.values, full: full.result.features.map((f) => f.predicted) };
+				const factors = watchedFactors(quick, { memory, kernel: this.options.kernel, progress: (s) => tell(0.8 * s) });
+				return finalValues(quick.watched(factors), this.factors, (s) => tell(0.8 + 0.2 * s));
 			});
-			this.stopped ||= !deeper;
-			if (!deeper) return;
-			row.cells.forEach((c, k) => Object.assign(c, { full: deeper.full[k] }, deeper.hot && { hot: deeper.hot[k] }));
+			this.stopped ||= !watched;
+			if (!watched) return;
+			if (watched.words) continue;
+			row.cells.forEach((c, k) => (c.hot = watched.values[k]));
+			const costOf = (values: number[]) => featureCost(this.plan.features, values, this.goals);
+			row.hotCost = row.cost - costOf(row.cells.map((c) => c.value)) + costOf(watched.values);
+		}
+		if (this.rows.some((r) => r.isFound && r.hotCost === undefined)) return;
+		this.rows.sort((p, q) => Number(q.isFound) - Number(p.isFound) || p.hotCost! - q.hotCost!);
+		this.byHot = this.rows[0] === leader ? 'kept' : 'turned';
+		this.finalLeader = leader;
+	}
+
+	/** The best two by the full method as well. */
+	private askFull() {
+		for (const [i, row] of this.rows.slice(0, 2).entries()) {
+			const tell = (share: number) => {
+				this.tell({ phase: `Full method: ${row.name}`, share: 0.9 + 0.04 * (i + share) });
+				this.unlessStopped();
+			};
+			const full = stoppable(() => {
+				const quick = forecast({ ...this.plan, runs: row.runs }, { factors: this.factors, cache: this.cache });
+				return fullForecast(quick, { factors: this.factors, progress: tell }).result.features.map((f) => f.predicted);
+			});
+			this.stopped ||= !full;
+			if (!full) return;
+			row.cells.forEach((c, k) => (c.full = full[k]));
 		}
 	}
 
@@ -242,9 +270,9 @@ class TableSearch {
 				...reasonsFor(search, lane.analysis, order, search.weigh(order), search.weigh(search.given, undefined, false))
 			],
 			orderMatters: matters.share,
-			matters: inWords(matters.words, rows, chosen, plan, this.goals, this.finalNow.words),
-			byFull: deeperOrder('full', plan, rows[0], rows[1], this.goals),
-			byHot: deeperOrder('hot', plan, rows[0], rows[1], this.goals),
+			matters: inWords(matters.words, rows, chosen, plan, this.goals, { notFound: this.finalNow.words, finalLeader: this.finalLeader }),
+			byFull: fullOrder(plan, rows[0], rows[1], this.goals),
+			byHot: this.byHot,
 			levers,
 			evaluated: this.evaluated,
 			history: [...history, [this.evaluated, history[history.length - 1][1]]],

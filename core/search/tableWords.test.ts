@@ -3,10 +3,11 @@ import { describe, expect, it } from 'vitest';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { DEFAULT_GOALS } from './cost';
+import { hotFactors, HotMemory } from '../hot/factors';
+import { DEFAULT_GOALS, featureCost } from './cost';
 import type { TableRow } from './table';
 import { searchOrders } from './tableSearch';
-import { deeperOrder, inWords } from './tableWords';
+import { fullOrder, inWords } from './tableWords';
 
 const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [60, 60], lengthMm: 100 }).plan!;
 plan.meshSizeMm = 30;
@@ -32,27 +33,50 @@ describe('the best two by a deeper depth', () => {
 		note: ''
 	});
 	it('is kept, turned, or not known where one was not worked out', () => {
-		const first = row('first', 0.2, 0.9, 1);
-		expect(deeperOrder('hot', plan, first, row('next', 0.5, 0.5, 2), goals)).toBe('kept');
-		expect(deeperOrder('full', plan, first, row('next', 0.5, 0.5, 2), goals)).toBe('turned');
-		expect(deeperOrder('hot', plan, first, row('next', undefined, 0.5, 2), goals)).toBeUndefined();
-		expect(deeperOrder('hot', plan, first, undefined, goals)).toBeUndefined();
+		const first = row('first', 0.2, 0.4, 1);
+		expect(fullOrder(plan, first, row('next', 0.5, 0.5, 2), goals)).toBe('kept');
+		expect(fullOrder(plan, first, row('next', 0.5, 0.1, 2), goals)).toBe('turned');
+		expect(fullOrder(plan, first, row('next', 0.5, undefined, 2), goals)).toBeUndefined();
+		expect(fullOrder(plan, first, undefined, goals)).toBeUndefined();
 	});
-	it('is said where it is turned, and by which', () => {
-		const say = (hot: number, full: number) => {
-			const first = row('first', 0.4, 0.4, 1);
-			return inWords('', [first, row('next', hot, full, 2)], first, plan, goals, '');
+	it('is said where it is turned; and where the watched arcs put another order first than the final shape', () => {
+		const say = (full: number, finalLeader?: TableRow) => {
+			const first = { ...row('first', 0.4, 0.4, 1), hotCost: 0.5 };
+			return inWords('', [first, { ...row('next', 0.5, full, 2), hotCost: 0.7 }], first, plan, goals, { notFound: '', finalLeader });
 		};
-		expect(say(0.5, 0.5)).toBe('');
-		expect(say(0.1, 0.5)).toMatch(/“next” comes out ahead of “first” with each arc watched:/);
-		expect(say(0.1, 0.1)).toMatch(/ahead of “first” by the full method and with each arc watched:/);
-	});
-	it('is asked of the two best alone', () => {
-		const r = searchOrders(plan, goals, { kernel: kernelFactory(WebAssembly), full: true });
-		r.rows.forEach((row, i) =>
-			row.cells.forEach((c) => expect([Number.isFinite(c.hot), Number.isFinite(c.full)], row.name).toEqual(i < 2 ? [true, true] : [false, false]))
+		expect(say(0.5)).toBe('');
+		expect(say(0.1)).toMatch(/“next” comes out ahead of “first” by the full method:/);
+		expect(say(0.5, { ...row('once first', 0.6, undefined, 0.9), hotCost: 0.8 })).toMatch(
+			/By the final shape alone “once first” would lead; with each arc watched it does not \(0.800 against 0.500\)/
 		);
+	});
+	it('every row has its arcs watched and stands in the table by that; the full method is asked of the two best alone', () => {
+		const r = searchOrders(plan, goals, { kernel: kernelFactory(WebAssembly), full: true });
+		r.rows.forEach((row, i) => row.cells.forEach((c) => expect([Number.isFinite(c.hot), Number.isFinite(c.full)], row.name).toEqual([true, i < 2])));
+		const costs = r.rows.map((row) => row.hotCost!);
+		expect(costs).toEqual([...costs].sort((p, q) => p - q));
+		// the same time, heat and flips, other features
+		for (const row of r.rows) {
+			const by = (k: 'value' | 'hot') =>
+				featureCost(
+					plan.features,
+					row.cells.map((c) => c[k]!),
+					goals
+				);
+			expect(row.hotCost! - row.cost).toBeCloseTo(by('hot') - by('value'), 9);
+		}
 		expect(['kept', 'turned']).toContain(r.byHot);
 		expect(['kept', 'turned']).toContain(r.byFull);
+	});
+	it('a seam that has had its runs so before costs a look-up', () => {
+		const memory = new HotMemory(kernelFactory(WebAssembly));
+		const steps = (): number => {
+			let seen = 0;
+			hotFactors(plan, { memory, progress: () => seen++ });
+			return seen;
+		};
+		const first = steps();
+		expect(first).toBeGreaterThan(20);
+		expect(steps()).toBeLessThan(3);
 	});
 });

@@ -29,47 +29,51 @@ export function howMuchOrderMatters(plan: PlanDocument, rows: readonly TableRow[
 	};
 }
 
-/** The best two by their features at a deeper depth. */
-export function deeperOrder(
-	depth: 'full' | 'hot',
-	plan: PlanDocument,
-	first: TableRow,
-	next: TableRow | undefined,
-	goals: SearchGoals
-): 'kept' | 'turned' | undefined {
-	if (!next || [first, next].some((r) => r.cells.some((c) => c[depth] === undefined))) return undefined;
+/** The best two by their features by the full method. */
+export function fullOrder(plan: PlanDocument, first: TableRow, next: TableRow | undefined, goals: SearchGoals): 'kept' | 'turned' | undefined {
+	if (!next || [first, next].some((r) => r.cells.some((c) => c.full === undefined))) return undefined;
 	const of = (r: TableRow) =>
 		featureCost(
 			plan.features,
-			r.cells.map((c) => c[depth]!),
+			r.cells.map((c) => c.full!),
 			goals
 		);
 	return of(first) <= of(next) ? 'kept' : 'turned';
 }
 
-const DEEPER = { full: 'by the full method', hot: 'with each arc watched' } as const;
+interface Standing {
+	/** why the plan’s own final shape was not found, or empty */
+	notFound: string;
+	/** what leads by the final shape, where the table goes by the watched arcs */
+	finalLeader?: TableRow;
+}
 
-/** The search goes by the condensed, linear piece, the table by the final shape: said where they do not agree. @param notFound why the plan’s own final shape was not found, or empty */
+/** The search goes by the condensed, linear piece, the table by the final shape or the watched arcs: said where they do not agree. */
 export function inWords(
 	matters: string,
 	rows: readonly TableRow[],
 	chosen: TableRow,
 	plan: PlanDocument,
 	goals: SearchGoals,
-	notFound: string
+	{ notFound, finalLeader }: Standing
 ): string {
 	const [first, next] = rows;
+	const costOf = (r: TableRow) => (finalLeader ? r.hotCost! : r.cost);
 	let beaten = '';
 	if (notFound)
 		beaten = ` The final shape of the plan as it stands was not found (${notFound.replace(/\.$/, '')}), so this table goes by the quick method with the heat of earlier runs: no waves and no dishing are in it.`;
 	else if (first !== chosen)
 		beaten =
-			chosen.cost <= first.cost * (1 + 1e-9)
+			costOf(chosen) <= costOf(first) * (1 + 1e-9)
 				? ` The search found no better order than “${first.name}”.`
-				: ` By the final shape “${first.name}” comes out ahead of what the search found by the quick method (${first.cost.toFixed(3)} against ${chosen.cost.toFixed(3)}).`;
-	const turned = (['full', 'hot'] as const).filter((depth) => deeperOrder(depth, plan, first, next, goals) === 'turned');
-	const doubt = turned.length
-		? ` “${next.name}” comes out ahead of “${first.name}” ${turned.map((d) => DEEPER[d]).join(' and ')}: do not count on the difference between the two.`
-		: '';
-	return matters + beaten + doubt;
+				: ` ${finalLeader ? 'With each arc watched' : 'By the final shape'} “${first.name}” comes out ahead of what the search found by the quick method (${costOf(first).toFixed(3)} against ${costOf(chosen).toFixed(3)}).`;
+	const overtaken =
+		finalLeader && finalLeader !== first && finalLeader !== chosen
+			? ` By the final shape alone “${finalLeader.name}” would lead; with each arc watched it does not (${finalLeader.hotCost!.toFixed(3)} against ${first.hotCost!.toFixed(3)}).`
+			: '';
+	const doubt =
+		fullOrder(plan, first, next, goals) === 'turned'
+			? ` “${next.name}” comes out ahead of “${first.name}” by the full method: do not count on the difference between the two.`
+			: '';
+	return matters + beaten + overtaken + doubt;
 }

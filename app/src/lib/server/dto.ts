@@ -109,7 +109,7 @@ export class TaskBody {
 	@Int(1, 1e9) version!: number;
 	@OneOf(TASK_KINDS) kind: TaskKind = 'full-forecast';
 	@Maybe() @One(() => GoalsBody) goals?: GoalsBody;
-	/** the best two by the full method as well */
+	/** every row with each arc watched, the best two by the full method as well */
 	@Maybe() @Flag() full?: boolean;
 	@Maybe() @Num(5, 4000) runLengthMm?: number;
 }

@@ -82,7 +82,7 @@
 				{#if desk.mayEdit}<Button size="sm" disabled={desk.doc.runs.length < 2} onclick={start}
 						>{result ? 'Search again' : 'Search for a better order'}</Button
 					>
-					<Checkbox class="text-sm" bind:checked={full}>Best two by the full method and arc by arc too (a minute or two each)</Checkbox>{/if}
+					<Checkbox class="text-sm" bind:checked={full}>Every row arc by arc, the best two by the full method too (some minutes)</Checkbox>{/if}
 				{#if desk.doc.runs.length < 2}<span class="text-sm text-steel-600">Needs two runs or more: choose a pattern under Edit.</span>{/if}
 			{/if}
 			{#if search.message}<Notice kind="fault">{search.message}</Notice>{/if}
@@ -111,7 +111,13 @@
 
 		{#if result}
 			<section class="px-4 py-3" aria-labelledby="table-title">
-				<h2 id="table-title" class="text-[17px]">Schools and the search, by the {result.byFinal === false ? 'quick method' : 'final shape'}</h2>
+				<h2 id="table-title" class="text-[17px]">
+					Schools and the search, by the {result.byFinal === false
+						? 'quick method'
+						: result.byHot
+							? 'final shape with each arc watched'
+							: 'final shape'}
+				</h2>
 				<p class="mt-1 mb-2 max-w-[76ch] text-sm">{result.matters}</p>
 				<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
 				<div class="overflow-x-auto" role="region" aria-label="Orders side by side" tabindex="0">
@@ -159,7 +165,12 @@
 									{/each}
 									<td class="tab px-2 py-1.5 text-right whitespace-nowrap">{duration(r.totalS)}</td>
 									<td class="tab px-2 py-1.5 text-right">{r.flips}</td>
-									<td class="tab py-1.5 pl-2 text-right">{r.cost.toFixed(2)}</td>
+									<td class="tab py-1.5 pl-2 text-right">
+										{(result.byHot && r.hotCost !== undefined ? r.hotCost : r.cost).toFixed(2)}
+										{#if result.byHot && r.hotCost !== undefined}<span class="block text-[11px] text-steel-600" title="By the final shape alone"
+												>plain {r.cost.toFixed(2)}</span
+											>{/if}
+									</td>
 								</tr>
 							{/each}
 						</tbody>
@@ -213,8 +224,8 @@
 			<div class="max-w-[70ch] px-4 py-6 text-sm text-steel-700">
 				<p>
 					The search tries every run in every place and both ways on the condensed piece, with the heat that earlier runs leave, and keeps assembly
-					order, locked runs and the limit on flips. Every school that applies is worked out beside it by the final shape, and the best two by the
-					full method and with each arc watched.
+					order, locked runs and the limit on flips. Every school that applies is worked out beside it by the final shape and with each arc watched,
+					and the best two by the full method.
 				</p>
 				<p class="mt-2">Forecasts are estimates with bands: an order that gains less than its band is no better than another.</p>
 			</div>
