@@ -38,7 +38,7 @@ export function gapsAhead(quick: QuickForecast, kernel?: KernelFactory): Record<
 			plan.runs
 				.filter((r) => r.joint === joint)
 				.forEach((r, i) => {
-					if (results[i].gapAheadMm > gapLimitOf(seam)) out[r.id] = { gapMm: results[i].gapAheadMm, arcMm: results[i].gapAheadAtMm };
+					if (results[i].gapAheadMm > gapLimitOf(plan, joint, seam)) out[r.id] = { gapMm: results[i].gapAheadMm, arcMm: results[i].gapAheadAtMm };
 				});
 		} catch (e) {
 			if (!isRefusal(e)) throw e;

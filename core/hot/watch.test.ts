@@ -5,7 +5,7 @@ import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { Refusal } from '../refusal/refusal';
 import { evenTacks, hotSeamOf } from './ofPlan';
-import { adviseTacks, saidOf, watchSeam, type TackTrial } from './watch';
+import { adviseTacks, gapLimitOf, saidOf, watchSeam, type TackTrial } from './watch';
 
 const kernel = kernelFactory(WebAssembly);
 const butt = () => newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'] }).plan!;
@@ -36,6 +36,22 @@ describe('a seam of a plan, as the moving-arc model takes it', () => {
 		expect([turned.runs[0].fromMm, turned.runs[0].toMm]).toEqual([L, 0]);
 		expect(hotSeamOf(plan, joint, { heat: 1.25 }).seam.heat / back.heat).toBeCloseTo(1.25, 9);
 		expect(hotSeamOf(plan, joint, { tacks: [1, 2] }).seam.tacks.map((t) => t.atMm)).toEqual([1, 2]);
+	});
+	it('its edges may part by a tenth of the sheet where it is fused, by the wire where filler is fed in (common practice, no source)', () => {
+		const plan = butt();
+		const [joint] = plan.joints;
+		const limit = () => gapLimitOf(plan, joint.id, hotSeamOf(plan, joint.id).seam);
+		const thin = plan.parts[0].thicknessMm;
+		joint.filler = false;
+		expect(limit()).toBeCloseTo(thin / 10, 9);
+		joint.gapMm = 0.4;
+		expect(limit()).toBeCloseTo(0.4 + thin / 10, 9);
+		joint.filler = true;
+		plan.settings.forEach((s) => (s.fillerMm = 1.2));
+		expect(limit()).toBe(1.2);
+		// a wire thinner than what fusing bridges takes nothing away
+		plan.settings.forEach((s) => (s.fillerMm = 0.3));
+		expect(limit()).toBeCloseTo(0.4 + thin / 10, 9);
 	});
 	it('refuses a seam on the face of a sheet, one without runs, and one that is not there', () => {
 		const plan = newPlan('lap-panel', { ...FAMILY_DEFAULTS['lap-panel'] }).plan!;

@@ -9,6 +9,7 @@ import type { MaterialGroup } from '../materials/grades';
 import type { Around } from './around';
 import { marchSeam, type HotMarch } from './march';
 import { VISCOSITY } from './metal';
+import { settingsOf } from '../forecast/schedule';
 import { evenTacks, groupOf, hotSeamOf, type HotChange } from './ofPlan';
 import type { HotSeam } from './seam';
 import { gapAhead, meanOver, runsOf, stationsOf, type HotRunResult } from './results';
@@ -88,8 +89,17 @@ export interface WatchOptions {
 	isFilmed?: boolean;
 }
 
-/** mm between the edges that are too many: what was planned, and a share of the thinner sheet. */
-export const gapLimitOf = (seam: HotSeam): number => GAP_SHARE * Math.min(...seam.sheets.map((q) => q.thicknessMm)) + seam.gapMm;
+/**
+ * mm between the edges that are too many: fused, what was planned and a tenth of the thinner sheet; with filler fed in, as much as the wire
+ * is thick, where that is more (both common practice, no source).
+ */
+export function gapLimitOf(plan: PlanDocument, joint: string, seam: HotSeam): number {
+	const fused = GAP_SHARE * Math.min(...seam.sheets.map((q) => q.thicknessMm)) + seam.gapMm;
+	const isFed = plan.joints.find((j) => j.id === joint)!.filler;
+	const first = plan.runs.find((r) => r.joint === joint);
+	const wireMm = isFed && first ? (settingsOf(plan, first).fillerMm ?? 0) : 0;
+	return Math.max(fused, wireMm);
+}
 
 /** @throws Refusal where the seam cannot be watched */
 export function watchSeam(plan: PlanDocument, joint: string, change: HotChange = {}, options: WatchOptions = {}): Watched {
@@ -100,7 +110,7 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 	const s = stationsOf(m);
 	const runs = runsOf(m, s);
 	const worst = worstGap(runs);
-	const gapLimitMm = gapLimitOf(seam);
+	const gapLimitMm = gapLimitOf(plan, joint, seam);
 	const marches = [m];
 	let gapRange: [number, number] = [worst.gapAheadMm, worst.gapAheadMm];
 	if (worst.gapAheadMm > gapLimitMm)

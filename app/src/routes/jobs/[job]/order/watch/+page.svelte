@@ -265,7 +265,7 @@
 				{/each}
 			</div>
 			<div class="mt-4 grid gap-4 md:grid-cols-3">
-				{#each [{ t: 'Gap ahead of the arc', y: small, d: [...gapLines, ...limitLine], note: 'by where the arc stands; dotted: a tenth of the sheet' }, { t: 'Closing when cold', y: small, d: closingLines, note: 'along the seam' }, { t: 'Pull when cold', y: 'kN', d: forceLines, note: 'along the seam; swings where runs meet' }] as c (c.t)}
+				{#each [{ t: 'Gap ahead of the arc', y: small, d: [...gapLines, ...limitLine], note: 'by where the arc stands; dotted: the most it may (a tenth of the sheet; the wire where filler is fed)' }, { t: 'Closing when cold', y: small, d: closingLines, note: 'along the seam' }, { t: 'Pull when cold', y: 'kN', d: forceLines, note: 'along the seam; swings where runs meet' }] as c (c.t)}
 					<figure class="m-0">
 						<figcaption class="text-sm font-medium">{c.t} <span class="font-normal text-steel-600">{c.note}</span></figcaption>
 						<div class="h-44">
