@@ -119,6 +119,8 @@ export class Part {
 	@Maybe() @Point2() base?: Vec2;
 	@One(() => Frame) frame!: Frame;
 	@Maybe() @Name(40) heatNumber?: string;
+	/** mm per m that its panels are out of flat before welding, as measured; a usual figure is taken when absent */
+	@Maybe() @Num(0, 30) flatnessMmPerM?: number;
 	@Maybe() @OneOf(['x', 'y', 'none']) grain?: 'x' | 'y' | 'none';
 	/** which faces carry protective film */
 	@Maybe() @OneOf(FILM_SIDES) film?: FilmSide;

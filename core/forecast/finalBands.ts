@@ -8,6 +8,7 @@ import { moved as movedState, type State } from '../equilibrium/state';
 import { addPulls, times, type FinalShape, type Pull } from '../staging/finalShape';
 import { ACTIONS, GOES_BY_FORCE, PLACING } from '../staging/weldBook';
 import { scalesOf, type Analysis, type Scales } from './analysis';
+import { bumpsOf } from './asDelivered';
 import { gapShare, SEAM_SCATTER } from './forecast';
 import { formEnds, MODEL_FORMS } from './modelForm';
 
@@ -62,18 +63,20 @@ export class FinalBands {
 	atShape(main: Minimised): void {
 		const borne = main.converged ? this.laid : times(this.laid, main.share);
 		const { features } = this.a.plan;
+		const bumps = bumpsOf(this.a.plan, this.a.mesh);
+		const pulls = this.asked.map((q) => q.pull);
 		this.model
 			.answers(
 				main.state,
 				borne,
-				this.asked.map((q) => q.pull)
+				pulls,
+				bumps.map((b) => b.bump)
 			)
 			.forEach((du, i) => {
 				const [up, down] = [movedState(main.state, du, SMALL), movedState(main.state, du, -SMALL)];
-				this.asked[i].take(
-					features.map((f) => (this.read(f, up) - this.read(f, down)) / (2 * SMALL)),
-					du
-				);
+				const slope = features.map((f) => (this.read(f, up) - this.read(f, down)) / (2 * SMALL));
+				if (i < pulls.length) this.asked[i].take(slope, du);
+				else this.parts.push({ label: bumps[i - pulls.length].label, low: slope.map((v) => -Math.abs(v)), high: slope.map(Math.abs) });
 			});
 	}
 

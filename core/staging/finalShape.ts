@@ -11,7 +11,7 @@ import { expInto, logInto, multiply3, transposeMultiply3 } from '../equilibrium/
 import { Links, type Link } from '../equilibrium/links';
 import { minimise, type Minimised } from '../equilibrium/minimise';
 import { postureModel } from '../equilibrium/posture';
-import { stateAt, type State, type Term } from '../equilibrium/state';
+import { moved, stateAt, type State, type Term } from '../equilibrium/state';
 import { EquilibriumSystem } from '../equilibrium/system';
 import { Triangles } from '../equilibrium/triangles';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
@@ -141,7 +141,7 @@ export class FinalShape {
 	constructor(
 		plan: PlanDocument,
 		readonly mesh: AssemblyMesh,
-		sheets: readonly SheetMaterial[],
+		private readonly sheets: readonly SheetMaterial[],
 		densities: readonly number[],
 		private readonly c: Condensed,
 		/** which link rows carry at the end; all of them, each off until it is put on, when absent */
@@ -345,11 +345,11 @@ export class FinalShape {
 		return out;
 	}
 
-	private layEigen(laid: Pull, share: number) {
-		this.triangles.clearEigen();
+	private layEigen(laid: Pull, share: number, on = this.triangles) {
+		on.clearEigen();
 		this.c.loads.forEach((load, l) => {
 			const amount = share * laid.amounts[l];
-			if (amount !== 0) for (const { element, forces } of load.elements) this.triangles.addEigenForces(element, forces, amount);
+			if (amount !== 0) for (const { element, forces } of load.elements) on.addEigenForces(element, forces, amount);
 		});
 	}
 
@@ -405,10 +405,10 @@ export class FinalShape {
 	}
 
 	/**
-	 * Motions that small extra pulls would cause at a solved state with `laid` on, per unit of each: 6 per node.
-	 * The state's own tangent is factored here.
+	 * Motions that small extra pulls would cause at a solved state with `laid` on, per unit of each, and after them those of sheet that had
+	 * come out of flat by each bump (3 per node, mm; the bump itself in them): 6 per node. The state's own tangent is factored here.
 	 */
-	answers(state: State, laid: Pull, changes: readonly Pull[]): Float64Array[] {
+	answers(state: State, laid: Pull, changes: readonly Pull[], bumps: readonly Float64Array[] = []): Float64Array[] {
 		const n = this.system.freedoms;
 		this.lay(laid, 1);
 		this.system.foresee(state, 1);
@@ -439,9 +439,37 @@ export class FinalShape {
 			const x = this.system.factor.solveMany(b, part.length);
 			part.forEach((_, c) => out.push(Float64Array.from({ length: n }, (_v, i) => x[i * part.length + c])));
 		}
-		return out;
+		return [...out, ...bumps.map((bump) => this.answerTo(bump, state, laid))];
+	}
+
+	/** With the state's tangent factored: the sheet's own forces as it lies, had it been free of stress in another shape. */
+	private answerTo(bump: Float64Array, state: State, laid: Pull): Float64Array {
+		const n = this.system.freedoms;
+		const most = bump.reduce((p, v) => Math.max(p, Math.abs(v)), 0);
+		const h = BUMP_MM / most;
+		const carried = new Float64Array(n);
+		for (let i = 0; i < bump.length; i++) carried[freedom(Math.floor(i / 3), i % 3)] = bump[i];
+		// both ways, so that what goes by the square of it falls out: a soft way to move answers to little
+		const force = (way: number) => {
+			const other = new Triangles(
+				this.start.x.map((v, i) => v + way * (bump[i] ?? 0)),
+				this.mesh.tri,
+				(e) => this.sheets[this.mesh.triPart[e]]
+			);
+			this.layEigen(laid, 1, other);
+			const g = new Float64Array(n);
+			other.add(moved(state, carried, way), 1, g);
+			return g;
+		};
+		const [up, down] = [force(h), force(-h)];
+		const b = up.map((v, i) => (down[i] - v) / (2 * h));
+		for (const f of this.system.fixedList) b[f] = 0;
+		return this.system.factor.solve(b).map((v, i) => v + carried[i]);
 	}
 }
+
+/** How far sheet is bent out of flat to find what it would do, mm: little, so that it is in proportion. */
+const BUMP_MM = 0.01;
 
 interface Laid {
 	lambda: Float64Array;

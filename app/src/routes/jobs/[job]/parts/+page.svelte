@@ -19,6 +19,7 @@
 	import FamilyForm from '$lib/ui/FamilyForm.svelte';
 	import LengthField from '$lib/ui/LengthField.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
+	import { FLATNESS_MM_PER_M } from '$core/forecast/asDelivered';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button } from 'flowbite-svelte';
@@ -112,6 +113,22 @@
 										const part = d.parts.find((x) => x.id === b.part.id)!;
 										if (v) part.heatNumber = v;
 										else delete part.heatNumber;
+									})}
+								disabled={!desk.mayEdit}
+							/>
+							<NumberField
+								label="Out of flat as it came"
+								unit="mm/m"
+								value={b.part.flatnessMmPerM}
+								min={0}
+								max={30}
+								hint={b.part.flatnessMmPerM === undefined ? `${FLATNESS_MM_PER_M} is taken` : undefined}
+								optional
+								onchange={(v) =>
+									desk.change(`flatness of ${b.part.name}`, (d) => {
+										const part = d.parts.find((x) => x.id === b.part.id)!;
+										if (v === undefined) delete part.flatnessMmPerM;
+										else part.flatnessMmPerM = v;
 									})}
 								disabled={!desk.mayEdit}
 							/>
