@@ -98,12 +98,14 @@
 							><span class="font-medium">{b.part.name}</span><br /><span class="tab"
 								>{length(b.widthMm, unit, 1)} × {length(b.heightMm, unit, 1)}</span
 							><br /><span class="tab text-steel-600"
-								>{length(b.part.thicknessMm, unit)} · {b.weightKg.toFixed(2)} kg{b.part.bends.length ? ` · ${b.part.bends.length} bends` : ''}</span
+								>{length(b.part.thicknessMm, unit)} · {b.weightKg.toFixed(2)} kg{b.part.bends.length
+									? ` · ${b.part.bends.length} bend${b.part.bends.length === 1 ? '' : 's'}`
+									: ''}</span
 							></span
 						>
 					</button>
 					{#if desk.selection?.id === b.part.id}
-						<div class="grid grid-cols-3 gap-2 bg-straw-50 px-2 pb-2">
+						<div class="grid grid-cols-2 items-end gap-2 bg-straw-50 px-2 pb-2">
 							<Choice
 								label="Heat number of this blank"
 								value={b.part.heatNumber ?? ''}
@@ -155,7 +157,7 @@
 								onchange={(v) => editPart(b.part.id, `film of ${b.part.name}`, (p) => (p.film = v as 'none' | 'front' | 'back' | 'both'))}
 								disabled={!desk.mayEdit}
 							/>
-							{#if loose.has(b.part.id) && desk.doc.parts.length > 1 && desk.mayEdit}<div class="col-span-3">
+							{#if loose.has(b.part.id) && desk.doc.parts.length > 1 && desk.mayEdit}<div class="col-span-2">
 									<Button size="xs" color="alternative" onclick={() => remove(b.part.id, b.part.name)}
 										>Take {b.part.name} off, with its seams and all on them</Button
 									>
