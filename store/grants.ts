@@ -35,6 +35,7 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	devices: KEPT,
 	shop_settings: KEPT,
 	tasks: KEPT,
+	hot_answers: PASSING,
 	sessions: PASSING,
 	sign_in_tries: PASSING,
 	known_devices: PASSING

@@ -25,6 +25,7 @@ import {
 } from 'drizzle-orm/pg-core';
 import type { PlanDocument, WeldSettings } from '../core/document/schema';
 import type { ShopFactors } from '../core/factors/factors';
+import type { Said } from '../core/hot/factors';
 import type { Material } from '../core/materials/grades';
 import { type DeviceReading } from '../core/devices/readings';
 import { type RegisterItem } from '../core/registers/registers';
@@ -528,6 +529,16 @@ export interface TaskInput {
 	/** of a piece that is planned on from: its steps, its log and what was read of it */
 	piece?: { id: string; steps: BenchStep[]; lines: LogLine[]; readings: ReadSoFar[] };
 }
+
+/** What watched arcs have come to, by seam: a seam like one that any job had before costs a look-up. Worked out again whenever it is gone. */
+export const hotAnswers = pgTable('hot_answers', {
+	/** SHA-256 of the seam's own words */
+	key: text().primaryKey(),
+	/** version of the model it was worked out by */
+	model: text().notNull(),
+	said: jsonb().$type<Said>().notNull(),
+	madeAt: now()
+});
 
 /** Background computing: one row a task, whatever becomes of its queue entry. Results stay and are found again by their hash. */
 export const tasks = pgTable(

@@ -10,6 +10,8 @@ import { Worker } from 'node:worker_threads';
 import pino from 'pino';
 import { closeDb, getDb } from '../store/database';
 import { patiently } from '../store/away';
+import { keepAnswers, knownAnswers } from '../store/hotAnswers';
+import type { Said } from '../core/hot/factors';
 import { closeQueue, dequeue, enqueue, getQueue, NIGHT, QUEUE } from '../store/queue';
 import { backupFolder, nightlyBackup, nightlyCron } from '../store/nightly';
 import { beat, claimTask, finishTask, giveBack, KEEPS_PARTIAL, rescueTasks, type Task } from '../store/tasks';
@@ -33,8 +35,11 @@ let current: Task | undefined;
 
 async function run(task: Task) {
 	const stop = new SharedArrayBuffer(4);
+	// without them it takes longer and comes to the same
+	const answers = task.kind === 'order-search' ? await knownAnswers(getDb()).catch(() => ({})) : {};
+	const found: Record<string, Said> = {};
 	const thread = new Worker(path.join(import.meta.dirname, 'task-thread.js'), {
-		workerData: { kind: task.kind, input: task.input, stop } satisfies ThreadInput,
+		workerData: { kind: task.kind, input: task.input, stop, answers } satisfies ThreadInput,
 		resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB }
 	});
 	let progress = 0;
@@ -46,7 +51,8 @@ async function run(task: Task) {
 			if (m.kind === 'progress') {
 				progress = m.share;
 				partial = m.partial ?? partial;
-			} else answer = m;
+			} else if (m.kind === 'watched') found[m.key] = m.said;
+			else answer = m;
 		});
 		thread.on('error', (e: Error & { code?: string }) => {
 			failure =
@@ -76,6 +82,7 @@ async function run(task: Task) {
 	}, BEAT_MS);
 	await ended;
 	clearInterval(pulse);
+	await keepAnswers(getDb(), found).catch((e: unknown) => log.warn({ task: task.id, err: e }, 'watched arcs not kept'));
 	const end = (state: 'done' | 'failed' | 'cancelled', message: string, result?: unknown) =>
 		patiently(() => finishTask(getDb(), task.id, name, { state, message, result }), PATIENCE_MS);
 	if (stopped === 'cancelled') await end('cancelled', 'Cancelled.');

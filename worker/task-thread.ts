@@ -1,9 +1,11 @@
 /** One task in a thread of its own. */
 import 'reflect-metadata';
+import { createHash } from 'node:crypto';
 import { parentPort, workerData } from 'node:worker_threads';
 import { ForecastCache } from '../core/forecast/analysis';
 import { forecast } from '../core/forecast/forecast';
 import { fullForecast } from '../core/forecast/fullForecast';
+import type { SaidStore } from '../core/hot/factors';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { planOf } from '../core/reading/readPlan';
 import { adviseHolds } from '../core/search/levers';
@@ -17,7 +19,7 @@ import { isRefusal, Refusal } from '$core/refusal/refusal';
 /** Between two words to the worker, ms: it beats once a second. */
 const TELL_MS = 400;
 
-const { kind, input, stop } = workerData as ThreadInput;
+const { kind, input, stop, answers } = workerData as ThreadInput;
 const plan = planOf(input.plan);
 const { factors } = input;
 const kernel = kernelFactory(WebAssembly);
@@ -31,6 +33,13 @@ const tell = (share: number, partial?: unknown) => {
 	told = clock();
 	say({ kind: 'progress', share, partial });
 };
+
+/** What other jobs have found of such a seam, and what is found here for the next. */
+const hotAnswers: SaidStore = {
+	get: (key) => answers?.[digest(key)],
+	put: (key, said) => say({ kind: 'watched', key: digest(key), said })
+};
+const digest = (key: string) => createHash('sha256').update(key).digest('hex');
 
 function full(): FullResult {
 	const base64 = (v: Float32Array) => Buffer.from(v.buffer, v.byteOffset, v.byteLength).toString('base64');
@@ -62,6 +71,7 @@ function work(): unknown {
 				factors,
 				kernel,
 				full: ask.full,
+				hotAnswers,
 				runLengthMm: ask.runLengthMm,
 				stop: isStopped,
 				tell: (p) => tell(p.share, p)

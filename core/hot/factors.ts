@@ -85,10 +85,25 @@ function shrunkAcross(m: HotMarch): { at: Float64Array; mm: Float64Array } {
 	return { at: s.middles, mm };
 }
 
+/**
+ * What is written with answers that outlive a program: raise it whenever the march, the metal or how they are read here changes, or old
+ * answers are taken for new ones.
+ */
+export const HOT_MODEL = 'hot/1';
+
+/** Answers kept elsewhere, between jobs, by the seam's own words. */
+export interface SaidStore {
+	get(key: string): Said | undefined;
+	put(key: string, said: Said): void;
+}
+
 /** Answers by rounded seam: marches of one plan, and of the next one. */
 export class HotMemory {
 	private readonly known = new Map<string, HotMarch>();
-	constructor(private readonly kernel?: KernelFactory) {}
+	constructor(
+		private readonly kernel?: KernelFactory,
+		private readonly kept?: SaidStore
+	) {}
 
 	private readonly said = new Map<string, Said>();
 
@@ -96,7 +111,14 @@ export class HotMemory {
 	saidOf(seam: HotSeam, heldNmm2: number, make: () => Said): Said {
 		const key = `${keyOf(seam)}/${heldNmm2}`;
 		let found = this.said.get(key);
-		if (!found) this.said.set(key, (found = make()));
+		if (found) return found;
+		found = this.kept?.get(key);
+		if (!found) {
+			found = make();
+			// what is no number is a fault of the moment, and not for other jobs
+			if ([...found.force, ...found.across, found.gapMm].every(Number.isFinite)) this.kept?.put(key, found);
+		}
+		this.said.set(key, found);
 		return found;
 	}
 
@@ -170,7 +192,7 @@ function readEndless(m: HotMarch): Endless {
 const isBalanced = ({ numerics }: HotMarch): boolean => numerics.openSteps === 0 && numerics.openHeat === 0;
 
 /** What a seam's march came to against the section, without names: by run of its first pass, and at even shares of the length. */
-interface Said {
+export interface Said {
 	force: number[];
 	across: number[];
 	gapMm: number;

@@ -4,6 +4,7 @@
  */
 import type { Run } from '../document/schema';
 import type { ShopFactors } from '../factors/factors';
+import type { SaidStore } from '../hot/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { OrderPattern } from '../schools/orders';
 import type { Lever } from './levers';
@@ -78,6 +79,8 @@ export interface SearchOptions {
 	runLengthMm?: number;
 	/** every row with each arc watched, and the best two by the full method as well */
 	full?: boolean;
+	/** what watched arcs have come to in other jobs */
+	hotAnswers?: SaidStore;
 	tell?: (p: BestSoFar) => void;
 	/** asked often: true ends the search with what there is */
 	stop?: () => boolean;

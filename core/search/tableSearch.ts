@@ -208,7 +208,7 @@ class TableSearch {
 
 	/** Every row with each arc watched: the table goes by that where it has all of them. */
 	private watchAll() {
-		const memory = new HotMemory(this.options.kernel);
+		const memory = new HotMemory(this.options.kernel, this.options.hotAnswers);
 		const [leader] = this.rows;
 		for (const [i, row] of this.rows.entries()) {
 			const tell = (share: number) => {

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
-import { hotFactors, HotMemory } from '../hot/factors';
+import { hotFactors, HotMemory, type Said, type SaidStore } from '../hot/factors';
 import { DEFAULT_GOALS, featureCost } from './cost';
 import type { TableRow } from './table';
 import { searchOrders } from './tableSearch';
@@ -78,5 +78,17 @@ describe('the best two by a deeper depth', () => {
 		const first = steps();
 		expect(first).toBeGreaterThan(20);
 		expect(steps()).toBeLessThan(3);
+	});
+	it('so it does where another job has had it: the same factors, out of the keeping of whoever asks', () => {
+		const kept = new Map<string, Said>();
+		const store: SaidStore = { get: (key) => kept.get(key), put: (key, said) => kept.set(key, JSON.parse(JSON.stringify(said)) as Said) };
+		const asked = () => hotFactors(plan, { memory: new HotMemory(kernelFactory(WebAssembly), store) });
+		const first = asked();
+		expect(kept.size).toBe(1);
+		const [key] = kept.keys();
+		expect(asked()).toEqual(first);
+		// and it is that keeping that is read
+		kept.set(key, { ...kept.get(key)!, gapMm: 7 });
+		expect(asked().seams[0].gapMm).toBe(7);
 	});
 });

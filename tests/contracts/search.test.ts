@@ -2,7 +2,10 @@
 import { createHash } from 'node:crypto';
 import DxfParser from 'dxf-parser';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { closeDb } from '$store/database';
+import { count } from 'drizzle-orm';
+import { FAMILY_DEFAULTS } from '$core/families';
+import { closeDb, getDb } from '$store/database';
+import { hotAnswers } from '$store/schema';
 import { Client, newJob, personOf } from './client';
 
 let planner: Client;
@@ -53,6 +56,44 @@ describe('a search as a task', () => {
 		await planner.send('PUT', `/api/jobs/${job}/plan`, { revision: plan.revision, version: plan.version, plan: { ...plan.document, ambientC: 18 } });
 		expect((await welder.get(`/api/jobs/${job}/tasks?kind=order-search`)).body.ofThisPlan).toBe(false);
 	}, 240_000);
+	it('what its arcs came to is kept, and the next job that is like it looks it up', async () => {
+		const kept = async () => (await getDb().select({ n: count() }).from(hotAnswers))[0].n;
+		const searched = async () => {
+			// one seam, two runs: a butt panel
+			const job = (
+				await planner.post('/api/jobs', {
+					name: 'Watched twice',
+					quantity: 1,
+					family: { kind: 'butt-panel', parameters: { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [80, 80], lengthMm: 240 } }
+				})
+			).body.job.id as string;
+			const { plan } = (await planner.get(`/api/jobs/${job}/plan`)).body;
+			const [run] = plan.document.runs;
+			const document = {
+				...plan.document,
+				meshSizeMm: 60,
+				runs: [0, 1].map((i) => ({ ...run, id: `half-${i}`, fromMm: 120 * i, toMm: 120 * (i + 1) }))
+			};
+			const saved = (await planner.send('PUT', `/api/jobs/${job}/plan`, { revision: plan.revision, version: plan.version, plan: document })).body;
+			const { body } = await planner.post(`/api/jobs/${job}/tasks`, {
+				revision: saved.revision,
+				version: saved.version,
+				kind: 'order-search',
+				full: true,
+				goals: { restarts: 0, weights: [] }
+			});
+			const { task } = await until(body.task.id, ['done', 'failed'], 200);
+			expect([task.state, task.message]).toEqual(['done', '']);
+			const { rows } = (await planner.get(`/api/tasks/${task.id}/result`)).body;
+			return rows.map((r: { name: string; hotCost: number }) => [r.name, r.hotCost]);
+		};
+		await getDb().delete(hotAnswers);
+		const first = await searched();
+		const had = await kept();
+		expect(had).toBeGreaterThan(0);
+		expect(await searched()).toEqual(first);
+		expect(await kept()).toBe(had);
+	}, 480_000);
 	it('stopped, it keeps what it has found', async () => {
 		const { job, base } = await smallJob((p) => (p.meshSizeMm = 18));
 		const { body } = await planner.post(`/api/jobs/${job}/tasks`, {
