@@ -10,8 +10,7 @@ import {
 	type RecordedRun,
 	type RecordedScan
 } from '../core/formats/jobRecord';
-import { assemblyMesh } from '../core/mesh/assemblyMesh';
-import { shapeOfBytes } from '../core/scan/kept';
+import { placesOf } from '../core/scan/kept';
 import type { BenchStep } from '../core/weldout/benchSteps';
 import { issuedAndRun } from '../core/weldout/issuedAndRun';
 import { whereItStands } from '../core/weldout/logbook';
@@ -95,7 +94,7 @@ export async function recordOf(db: Connection, jobId: string, stepsOf: StepsOf):
 					})
 				),
 				photographs: await photographed(db, piece.id, words),
-				scans: begun ? await scanned(db, piece.id, begun) : [],
+				scans: await scanned(db, piece.id),
 				...(begun ? asRunAndRead(begun.document, steps, events, readings) : { runs: [], results: [] }),
 				signature: signature
 					? filled({
@@ -150,23 +149,18 @@ async function photographed(db: Connection, pieceId: string, words: ReadonlyMap<
 	return out;
 }
 
-/** Each scan with where its nodes are drawn, so that it can be read without this program's mesh; hundredths of a mm. */
-async function scanned(db: Connection, pieceId: string, { document }: { document: PlanDocument }): Promise<RecordedScan[]> {
-	const kept = await scansOf(db, pieceId);
-	if (!kept.length) return [];
-	const mesh = assemblyMesh(document);
-	const rounded = (v: number) => Math.round(100 * v) / 100;
+/** Each scan with where its nodes are drawn; hundredths of a mm. */
+async function scanned(db: Connection, pieceId: string): Promise<RecordedScan[]> {
 	return Promise.all(
-		kept.map(async ({ planRevisionId: _, isFromDatum, measuredAt, metalC, ...scan }) => {
-			const u = shapeOfBytes(await shapeOf(db, pieceId, scan.clientId), mesh);
-			return filled({
+		(await scansOf(db, pieceId)).map(async ({ planRevisionId: _, isFromDatum, measuredAt, metalC, ...scan }) =>
+			filled({
 				...scan,
 				metalC: metalC ?? undefined,
 				seen: isFromDatum ? ('datum' as const) : ('closest' as const),
 				measuredAt: iso(measuredAt),
-				nodes: Array.from({ length: mesh.nodeCount }, (_, k) => [mesh.xyz, u].flatMap((of) => [0, 1, 2].map((d) => rounded(of[3 * k + d])))).flat()
-			});
-		})
+				nodes: Array.from(placesOf(await shapeOf(db, pieceId, scan.clientId)), (v) => Math.round(100 * v) / 100)
+			})
+		)
 	);
 }
 

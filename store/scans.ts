@@ -34,7 +34,7 @@ export const scansOf = (db: Connection, pieceId: string) =>
 		.where(eq(scans.pieceId, pieceId))
 		.orderBy(asc(scans.measuredAt), asc(scans.clientId));
 
-/** One of them: 32 bit floats, 3 per node. @throws MissingError */
+/** One of them, as it is kept. @throws MissingError */
 export async function shapeOf(db: Connection, pieceId: string, clientId: string): Promise<Buffer> {
 	const [row] = await db
 		.select({ shape: scans.shape })

@@ -275,7 +275,7 @@ export const scans = pgTable(
 		isFromDatum: boolean().notNull(),
 		points: integer().notNull(),
 		scatterMm: doublePrecision().notNull(),
-		/** displacement of every node of the plan's mesh, 3 per node, mm, as 32 bit floats, low byte first */
+		/** by node where it is drawn and how far it stood from there, 6 numbers, mm, as 32 bit floats, low byte first (core/scan/kept) */
 		shape: bytes().notNull(),
 		measuredBy: uuid()
 			.notNull()

@@ -15,7 +15,7 @@ import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
 import { whereItStands } from '$core/weldout/logbook';
-import { shapeOfBytes } from '$core/scan/kept';
+import { placedOn } from '$core/scan/kept';
 import { whereItEnds } from '$core/search/replan';
 import { cooling } from '$core/weldout/cooling';
 import { movedByRuns } from '$core/weldout/moves';
@@ -48,8 +48,7 @@ function work(task: ComputeTask): unknown {
 		case 'access':
 			return accessFindings(task.plan, assemblyMesh(task.plan));
 		case 'scan':
-			shapeOfBytes(task.bytes, assemblyMesh(task.plan));
-			return null;
+			return placedOn(assemblyMesh(task.plan), task.bytes);
 		case 'scan-maps':
 			return scanMaps(task, cache);
 		case 'sheet':

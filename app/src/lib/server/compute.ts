@@ -100,8 +100,8 @@ export const endsOf = (task: EndsTask) => inThread<Replan>({ kind: 'ends', ...ta
 /** What an assembly closes off, and what of a plan cannot be done. */
 export const findingsOf = (plan: PlanDocument) => inThread<Finding[]>({ kind: 'access', plan });
 export const sheetInThread = (task: SheetTask) => inThread<Uint8Array<ArrayBuffer>>({ kind: 'sheet', task });
-/** @throws FaultError where the bytes are no shape of the plan's mesh */
-export const scanOfPlan = (plan: PlanDocument, bytes: Uint8Array) => inThread<null>({ kind: 'scan', plan, bytes });
+/** A scan's shape as it is kept. @throws FaultError where the bytes are no shape of the plan's mesh */
+export const scanOfPlan = (plan: PlanDocument, bytes: Uint8Array) => inThread<Uint8Array<ArrayBuffer>>({ kind: 'scan', plan, bytes });
 /** Each scan as a picture beside the forecast's, all on one scale. */
 export const scanMapsOf = (task: ScanMapsTask) => inThread<ScanMaps>({ kind: 'scan-maps', ...task });
 /** @throws FaultError with every fault of the file */

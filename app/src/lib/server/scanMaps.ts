@@ -8,14 +8,14 @@ import { forecast } from '$core/forecast/forecast';
 import { drawingFit } from '$core/forecast/readers';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { fromDatum } from '$core/scan/datum';
-import { shapeOfBytes } from '$core/scan/kept';
+import { ontoMesh } from '$core/scan/kept';
 import { formatLength, type LengthUnit } from '$core/units/length';
 
 export interface ScanMapsTask {
 	plan: PlanDocument;
 	factors: ShopFactors;
 	unit: LengthUnit;
-	/** words of each, and its shape as it is kept */
+	/** words of each, and its shape as it is kept, on whatever mesh it was laid */
 	scans: { words: string; isFromDatum: boolean; bytes: Uint8Array }[];
 }
 
@@ -46,7 +46,7 @@ export async function scanMaps({ plan, factors, unit, scans }: ScanMapsTask, cac
 	const last = forecast(plan, { factors, cache }).shapes().steps.at(-1);
 	const maps = scans.map(({ words, isFromDatum, bytes }) => {
 		const own = last && ((isFromDatum ? fromDatum(plan, mesh, last) : undefined) ?? fit(Float64Array.from(mesh.xyz, (v, i) => v + last[i])));
-		return { words, scanned: offDrawing(mesh, shapeOfBytes(bytes, mesh)), forecast: own && offDrawing(mesh, own) };
+		return { words, scanned: offDrawing(mesh, ontoMesh(bytes, mesh)), forecast: own && offDrawing(mesh, own) };
 	});
 	const furthest = (off: Float64Array | undefined) => off?.reduce((most, v) => Math.max(most, Math.abs(v)), 0) ?? 0;
 	const largest = Math.max(LEAST_MM, ...maps.flatMap((m) => [furthest(m.scanned), furthest(m.forecast)]));

@@ -21,9 +21,9 @@ export const POST = (event) =>
 		const piece = await getPiece(getDb(), idOf(event.params.piece, 'This piece'));
 		const planRevisionId = await revisionOfPiece(getDb(), piece.id);
 		if (!planRevisionId) throw new StateError('piece', `Piece ${piece.serial} has not been started: scans belong to a plan at the bench`);
-		const shape = await readBytes(event.request, SHAPE_LIMIT);
+		const sent = await readBytes(event.request, SHAPE_LIMIT);
 		const { document } = await issuedRevision(planRevisionId);
-		await scanOfPlan(document, shape);
-		await addScan(getDb(), piece.id, { ...asked, isFromDatum: seen === 'datum', planRevisionId, shape: Buffer.from(shape) }, personOf(event).id);
+		const shape = Buffer.from(await scanOfPlan(document, sent));
+		await addScan(getDb(), piece.id, { ...asked, isFromDatum: seen === 'datum', planRevisionId, shape }, personOf(event).id);
 		return json({ clientId: asked.clientId }, { status: 201 });
 	});

@@ -2,7 +2,7 @@ import { answer, idOf } from '$lib/server/api';
 import { getDb } from '$store/database';
 import { shapeOf } from '$store/scans';
 
-/** The shape of one scan: 32 bit floats, low byte first, 3 per node of the piece's own mesh, mm. */
+/** The shape of one scan: 32 bit floats, low byte first; of each node where it is drawn and how far it stood from there, x, y, z, mm. */
 export const GET = ({ params }) =>
 	answer(async () => {
 		const shape = await shapeOf(getDb(), idOf(params.piece, 'This piece'), idOf(params.scan, 'This scan'));
