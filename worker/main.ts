@@ -68,12 +68,12 @@ async function run(task: Task) {
 	let askedAt: number | undefined;
 	const pulse = setInterval(async () => {
 		try {
-			if (Date.now() - began > 1000 * LONGEST_S) stopped = 'late';
-			else if (!(await beat(getDb(), task.id, name, progress, partial))) {
+			const isLate = Date.now() - began > 1000 * LONGEST_S;
+			if (!(await beat(getDb(), task.id, name, progress, partial)) || isLate) {
 				// what can keep its best so far is given the time to say it
 				askedAt ??= Date.now();
 				Atomics.store(new Int32Array(stop), 0, 1);
-				if (!KEEPS_PARTIAL.includes(task.kind) || Date.now() - askedAt > 1000 * GRACE_S) stopped = 'cancelled';
+				if (!KEEPS_PARTIAL.includes(task.kind) || Date.now() - askedAt > 1000 * GRACE_S) stopped = isLate ? 'late' : 'cancelled';
 			}
 			if (stopped) await thread.terminate();
 		} catch (e) {

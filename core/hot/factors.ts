@@ -106,6 +106,8 @@ export class HotMemory {
 	) {}
 
 	private readonly said = new Map<string, Said>();
+	/** mm of seam that were asked about, each like one once; found or known */
+	askedMm = 0;
 
 	/** What marches of a seam came to, without the marches: a new order of runs that a seam has had before costs a look-up. */
 	saidOf(seam: HotSeam, heldNmm2: number, make: () => Said): Said {
@@ -118,6 +120,7 @@ export class HotMemory {
 			// what is no number is a fault of the moment, and not for other jobs
 			if ([...found.force, ...found.across, found.gapMm].every(Number.isFinite)) this.kept?.put(key, found);
 		}
+		this.askedMm += seam.lengthMm;
 		this.said.set(key, found);
 		return found;
 	}

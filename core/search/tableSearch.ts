@@ -28,6 +28,12 @@ import { fullOrder, howMuchOrderMatters, inWords } from './tableWords';
 /** Going on, what is gained may be lost again where the linear piece leads astray: orders at these shares of the way are weighed by the final shape too. */
 const WAYPOINTS = [0.1, 0.25, 0.5, 0.75];
 
+/**
+ * mm of unlike seams that are watched for one table: some ten minutes. Of rows beyond that only the best two are; counted alike whether a
+ * seam is marched or looked up, so that the table does not hang on what other jobs have had.
+ */
+const MOST_WATCHED_MM = 6000;
+
 /** Orders one step from a school that still leads, weighed by the final shape. */
 const STEPS = 6;
 
@@ -63,6 +69,8 @@ class TableSearch {
 	private byHot?: SearchResult['byHot'];
 	/** what leads by the final shape, where the table goes by more than that */
 	private finalLeader?: WeighedRow;
+	/** so many rows have their arcs watched; where not all of them could */
+	private watchedRows?: number;
 	private evaluated = 0;
 
 	constructor(
@@ -206,11 +214,15 @@ class TableSearch {
 		return chosen;
 	}
 
-	/** Every row with each arc watched: the table goes by that where it has all of them. */
+	/** Every row with each arc watched, best first: the table goes by that where it has all of them. */
 	private watchAll() {
 		const memory = new HotMemory(this.options.kernel, this.options.hotAnswers);
 		const [leader] = this.rows;
 		for (const [i, row] of this.rows.entries()) {
+			if (i >= 2 && memory.askedMm > MOST_WATCHED_MM) {
+				this.watchedRows = i;
+				return;
+			}
 			const tell = (share: number) => {
 				this.tell({ phase: `Arc by arc: ${row.name}`, share: 0.8 + (0.1 * (i + share)) / this.rows.length });
 				this.unlessStopped();
@@ -270,7 +282,11 @@ class TableSearch {
 				...reasonsFor(search, lane.analysis, order, search.weigh(order), search.weigh(search.given, undefined, false))
 			],
 			orderMatters: matters.share,
-			matters: inWords(matters.words, rows, chosen, plan, this.goals, { notFound: this.finalNow.words, finalLeader: this.finalLeader }),
+			matters: inWords(matters.words, rows, chosen, plan, this.goals, {
+				notFound: this.finalNow.words,
+				finalLeader: this.finalLeader,
+				watchedRows: this.watchedRows
+			}),
 			byFull: fullOrder(plan, rows[0], rows[1], this.goals),
 			byHot: this.byHot,
 			levers,

@@ -50,6 +50,11 @@ describe('the best two by a deeper depth', () => {
 			/By the final shape alone “once first” would lead; with each arc watched it does not \(0.800 against 0.500\)/
 		);
 	});
+	it('where there is too much seam for all, that is said', () => {
+		const first = row('first', 0.4, 0.4, 1);
+		const words = inWords('', [first, row('next', undefined, 0.5, 2)], first, plan, goals, { notFound: '', watchedRows: 2 });
+		expect(words).toMatch(/the first 2 have theirs watched, and the table stands by the final shape/);
+	});
 	it('every row has its arcs watched and stands in the table by that; the full method is asked of the two best alone', () => {
 		const r = searchOrders(plan, goals, { kernel: kernelFactory(WebAssembly), full: true });
 		r.rows.forEach((row, i) => row.cells.forEach((c) => expect([Number.isFinite(c.hot), Number.isFinite(c.full)], row.name).toEqual([true, i < 2])));

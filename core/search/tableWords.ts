@@ -46,6 +46,8 @@ interface Standing {
 	notFound: string;
 	/** what leads by the final shape, where the table goes by the watched arcs */
 	finalLeader?: TableRow;
+	/** how many rows have their arcs watched, where there was too much seam for all */
+	watchedRows?: number;
 }
 
 /** The search goes by the condensed, linear piece, the table by the final shape or the watched arcs: said where they do not agree. */
@@ -55,7 +57,7 @@ export function inWords(
 	chosen: TableRow,
 	plan: PlanDocument,
 	goals: SearchGoals,
-	{ notFound, finalLeader }: Standing
+	{ notFound, finalLeader, watchedRows }: Standing
 ): string {
 	const [first, next] = rows;
 	const costOf = (r: TableRow) => (finalLeader ? r.hotCost! : r.cost);
@@ -75,5 +77,8 @@ export function inWords(
 		fullOrder(plan, first, next, goals) === 'turned'
 			? ` “${next.name}” comes out ahead of “${first.name}” by the full method: do not count on the difference between the two.`
 			: '';
-	return matters + beaten + overtaken + doubt;
+	const some = watchedRows
+		? ` There is too much seam to watch every arc of every order: the first ${watchedRows} have theirs watched, and the table stands by the final shape.`
+		: '';
+	return matters + beaten + overtaken + some + doubt;
 }
