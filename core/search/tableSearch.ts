@@ -265,7 +265,7 @@ class TableSearch {
 	private told(chosen: WeighedRow, ahead: WeighedRow): SearchResult {
 		const { plan, rows, history, options } = this;
 		this.tell({ phase: 'Reasons', share: 0.98 });
-		const matters = howMuchOrderMatters(plan, rows, this.bands());
+		const matters = howMuchOrderMatters(plan, rows, this.bands(), this.byHot ? 'hot' : 'value');
 		const lane = chosen.lane!;
 		const { search } = lane;
 		const order = search.layingOf(chosen.runs)!;

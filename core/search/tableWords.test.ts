@@ -7,7 +7,7 @@ import { hotFactors, HotMemory, type Said, type SaidStore } from '../hot/factors
 import { DEFAULT_GOALS, featureCost } from './cost';
 import type { TableRow } from './table';
 import { searchOrders } from './tableSearch';
-import { fullOrder, inWords } from './tableWords';
+import { fullOrder, howMuchOrderMatters, inWords } from './tableWords';
 
 const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [60, 60], lengthMm: 100 }).plan!;
 plan.meshSizeMm = 30;
@@ -49,6 +49,12 @@ describe('the best two by a deeper depth', () => {
 		expect(say(0.5, { ...row('once first', 0.6, undefined, 0.9), hotCost: 0.8 })).toMatch(
 			/By the final shape alone “once first” would lead; with each arc watched it does not \(0.800 against 0.500\)/
 		);
+	});
+	it('how much order matters goes by what the table stands by', () => {
+		const rows = [row('a', 0.1, undefined, 1), row('b', 0.9, undefined, 2)];
+		const bands = plan.features.map((f) => f.tolerance.upper);
+		expect(howMuchOrderMatters(plan, rows, bands).share).toBe(0);
+		expect(howMuchOrderMatters(plan, rows, bands, 'hot').share).toBeCloseTo(0.8, 9);
 	});
 	it('where there is too much seam for all, that is said', () => {
 		const first = row('first', 0.4, 0.4, 1);

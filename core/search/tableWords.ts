@@ -7,10 +7,15 @@ import type { TableRow } from './table';
 /** Order hardly matters where it moves no feature by more than this share of its band. */
 const HARDLY = 0.25;
 
-/** @param bands width of each feature's own band */
-export function howMuchOrderMatters(plan: PlanDocument, rows: readonly TableRow[], bands: readonly number[]): { share: number; words: string } {
+/** @param bands width of each feature's own band @param by what the table stands by */
+export function howMuchOrderMatters(
+	plan: PlanDocument,
+	rows: readonly TableRow[],
+	bands: readonly number[],
+	by: 'value' | 'hot' = 'value'
+): { share: number; words: string } {
 	const spread = plan.features.map((_, k) => {
-		const v = rows.map((r) => r.cells[k].value);
+		const v = rows.map((r) => r.cells[k][by]).filter((x) => x !== undefined);
 		return Math.max(...v) - Math.min(...v);
 	});
 	const shares = spread.map((s, k) => (bands[k] > 0 ? s / bands[k] : 0));
