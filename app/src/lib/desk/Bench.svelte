@@ -28,7 +28,7 @@
 </script>
 
 <div class="flex min-h-0 flex-1 max-md:flex-col">
-	<main id="main" class="flex min-w-0 flex-1 flex-col max-md:max-h-[42%]">
+	<main id="main" class="flex min-w-0 flex-1 flex-col max-md:h-[46%] max-md:flex-none">
 		<div class="min-h-0 flex-1">
 			{#if view}{@render view()}{:else}<BenchView {show} />{/if}
 		</div>

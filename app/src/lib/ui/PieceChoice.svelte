@@ -12,7 +12,7 @@
 	let { pieces, chosen, tells = 'state' }: Props = $props();
 </script>
 
-<select class="tab rounded-sm py-1 text-sm" aria-label="Piece" value={chosen} onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
+<select class="tab max-w-full rounded-sm py-1 text-sm" aria-label="Piece" value={chosen} onchange={(e) => goto(`?piece=${e.currentTarget.value}`)}
 	>{#each pieces as p (p.id)}<option value={p.id}>{p.serial} · {tells === 'state' ? PIECE_WORDS[p.state] : `${p.readings} readings`}</option
 		>{/each}</select
 >

@@ -175,7 +175,7 @@
 				/>
 			</div>
 			<div class="shrink-0 space-y-1.5 bg-white px-4 py-2 text-sm">
-				<div class="flex items-center gap-3">
+				<div class="flex flex-wrap items-center gap-3">
 					<button type="button" class="w-16 rounded-sm border border-steel-400 px-2 py-1" onclick={play} disabled={!frames.length}
 						>{playing ? 'Stop' : 'Play'}</button
 					>
@@ -186,13 +186,14 @@
 						min="0"
 						max={last}
 						value={step}
-						class="flex-1 accent-primary-600"
+						class="min-w-24 flex-1 accent-primary-600"
 						oninput={(e) => (stepChosen = Number(e.currentTarget.value))}
 						aria-valuetext={frame?.label}
 					/>
-					<span class="w-64 truncate font-medium">{pointedShape ? `Only ${stepName(pointed!)}` : (frame?.label ?? 'No forecast yet')}</span>
+					<span class="w-64 max-w-full truncate font-medium">{pointedShape ? `Only ${stepName(pointed!)}` : (frame?.label ?? 'No forecast yet')}</span
+					>
 				</div>
-				<div class="flex items-center gap-3">
+				<div class="flex flex-wrap items-center gap-x-3 gap-y-1">
 					<label for="exaggeration">Exaggerated</label>
 					<input
 						id="exaggeration"
@@ -200,7 +201,7 @@
 						min="1"
 						max="60"
 						bind:value={exaggeration}
-						class="w-44 accent-primary-600"
+						class="w-44 max-w-full min-w-20 flex-1 accent-primary-600 md:flex-none"
 						aria-valuetext="{exaggeration} times"
 					/>
 					<span class="tab w-14">× {exaggeration}</span>

@@ -178,22 +178,25 @@
 				</div>
 			</Panel>
 			<Panel title="Pieces">
-				<table class="w-full text-sm">
-					<thead
-						><tr class="text-left text-steel-600"
-							><th class="py-1 font-medium">Serial</th><th class="font-medium">State</th><th class="font-medium">Readings</th><th></th></tr
-						></thead
-					>
-					<tbody>
-						{#each data.pieces as p (p.id)}
-							<tr class="border-t border-steel-200"
-								><td class="tab py-1.5">{p.serial}</td><td>{PIECE_WORDS[p.state]}</td><td class="tab">{p.readings}</td><td class="text-right"
-									><a class="text-primary-700 underline" href="/jobs/{data.job.id}/weld-out?piece={p.id}">Bench</a></td
-								></tr
-							>
-						{/each}
-					</tbody>
-				</table>
+				<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+				<div class="overflow-x-auto" role="region" aria-label="Pieces of this job" tabindex="0">
+					<table class="w-full text-sm">
+						<thead
+							><tr class="text-left text-steel-600"
+								><th class="py-1 font-medium">Serial</th><th class="font-medium">State</th><th class="font-medium">Readings</th><th></th></tr
+							></thead
+						>
+						<tbody>
+							{#each data.pieces as p (p.id)}
+								<tr class="border-t border-steel-200"
+									><td class="tab py-1.5">{p.serial}</td><td>{PIECE_WORDS[p.state]}</td><td class="tab">{p.readings}</td><td class="text-right"
+										><a class="text-primary-700 underline" href="/jobs/{data.job.id}/weld-out?piece={p.id}">Bench</a></td
+									></tr
+								>
+							{/each}
+						</tbody>
+					</table>
+				</div>
 			</Panel>
 			<Panel title="Revisions and files">
 				<ul class="mb-3 text-sm">
@@ -241,88 +244,91 @@
 			{#if desk.doc.features.length === 0}<p class="text-steel-600">
 					Nothing to measure is named yet: choose from what the piece offers, or make a feature of your own.
 				</p>{/if}
-			<table class="w-full text-sm">
-				<thead
-					><tr class="text-left text-steel-600"
-						><th class="py-1 font-medium">Feature</th><th class="font-medium">Class</th><th class="w-28 font-medium">Limit</th><th
-							class="text-right font-medium">Forecast</th
-						></tr
-					></thead
-				>
-				<tbody>
-					{#each desk.doc.features as f (f.id)}
-						{@const r = desk.shown?.features.find((x) => x.id === f.id)}
-						<tr class="border-t border-steel-200 align-top">
-							<td class="py-2 pr-2"
-								><input
-									class="w-full rounded-sm border border-transparent bg-transparent px-1 py-0.5 font-medium hover:border-steel-300 focus:border-steel-500"
-									aria-label="Name of {f.name}"
-									value={f.name}
-									maxlength={80}
-									disabled={!desk.mayEdit}
-									onchange={(e) => rename(f, e.currentTarget.value)}
-								/><br /><span class="px-1 text-steel-600">{FEATURE_WORDS[f.kind]}</span>
-								{#if f.kind === 'length' || f.kind === 'squareness'}
-									<select
-										class="ml-1 rounded-sm py-0.5 text-[13px]"
-										aria-label="Where the tape of {f.name} lies"
-										value={f.over ?? 'outside'}
+			<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+			<div class="overflow-x-auto" role="region" aria-label="Features and their limits" tabindex="0">
+				<table class="w-full text-sm">
+					<thead
+						><tr class="text-left text-steel-600"
+							><th class="py-1 font-medium">Feature</th><th class="font-medium">Class</th><th class="w-28 font-medium">Limit</th><th
+								class="text-right font-medium">Forecast</th
+							></tr
+						></thead
+					>
+					<tbody>
+						{#each desk.doc.features as f (f.id)}
+							{@const r = desk.shown?.features.find((x) => x.id === f.id)}
+							<tr class="border-t border-steel-200 align-top">
+								<td class="py-2 pr-2"
+									><input
+										class="w-full rounded-sm border border-transparent bg-transparent px-1 py-0.5 font-medium hover:border-steel-300 focus:border-steel-500"
+										aria-label="Name of {f.name}"
+										value={f.name}
+										maxlength={80}
 										disabled={!desk.mayEdit}
-										onchange={(e) => tapeOver(f, e.currentTarget.value)}
-										>{#each TAPE_OVER as o (o)}<option value={o}>{TAPE_WORDS[o]}</option>{/each}</select
-									>
-								{/if}
-								{#if desk.mayEdit}<button type="button" class="ml-1 text-[13px] text-plum-700 underline" onclick={() => remove(f)}
-										>take away<span class="sr-only"> {f.name}</span></button
-									>{/if}
-								{#if r?.nominal !== undefined}
-									<details open={f.original !== undefined} class="text-[13px]">
-										<summary class="cursor-pointer text-primary-700 underline">copy a measured original</summary>
-										<NumberField
-											label="Measured original, {unitOf(f) === '°' ? '°' : unit}"
-											value={f.original === undefined ? undefined : f.original / per(f)}
-											min={0}
-											max={20000}
-											optional
-											hint="empty: the drawing, {quantity(r.nominal, r.unit, unit)}"
-											onchange={(v) => original(f, v)}
+										onchange={(e) => rename(f, e.currentTarget.value)}
+									/><br /><span class="px-1 text-steel-600">{FEATURE_WORDS[f.kind]}</span>
+									{#if f.kind === 'length' || f.kind === 'squareness'}
+										<select
+											class="ml-1 rounded-sm py-0.5 text-[13px]"
+											aria-label="Where the tape of {f.name} lies"
+											value={f.over ?? 'outside'}
 											disabled={!desk.mayEdit}
-										/>
-									</details>
-								{/if}</td
-							>
-							<td class="w-36 py-1.5 pr-2"
-								><Choice
-									label=""
-									value={classOf(f)}
-									items={[
-										...CLASSES[generalOf(f).classes].map((c) => ({ value: c as string, name: `Class ${c}` })),
-										{ value: 'typed', name: 'Typed' }
-									]}
-									onchange={(c) => c !== 'typed' && fromClass(f, c)}
-									disabled={!desk.mayEdit}
-								/></td
-							>
-							<td class="py-1.5 pr-2"
-								><NumberField
-									label=""
-									value={Math.round((f.tolerance.upper / per(f)) * 1000) / 1000}
-									min={0.001}
-									max={1000}
-									hint={f.tolerance.lower === undefined ? 'at most' : 'plus or minus'}
-									onchange={(v) => typed(f, v)}
-									disabled={!desk.mayEdit}
-								/></td
-							>
-							<td class="tab py-2 text-right whitespace-nowrap"
-								>{r && !r.notFound && r.verdict !== 'final shape' ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span
-									class="font-sans text-steel-600">{r ? VERDICT_WORDS[r.verdict] : ''}</span
-								></td
-							>
-						</tr>
-					{/each}
-				</tbody>
-			</table>
+											onchange={(e) => tapeOver(f, e.currentTarget.value)}
+											>{#each TAPE_OVER as o (o)}<option value={o}>{TAPE_WORDS[o]}</option>{/each}</select
+										>
+									{/if}
+									{#if desk.mayEdit}<button type="button" class="ml-1 text-[13px] text-plum-700 underline" onclick={() => remove(f)}
+											>take away<span class="sr-only"> {f.name}</span></button
+										>{/if}
+									{#if r?.nominal !== undefined}
+										<details open={f.original !== undefined} class="text-[13px]">
+											<summary class="cursor-pointer text-primary-700 underline">copy a measured original</summary>
+											<NumberField
+												label="Measured original, {unitOf(f) === '°' ? '°' : unit}"
+												value={f.original === undefined ? undefined : f.original / per(f)}
+												min={0}
+												max={20000}
+												optional
+												hint="empty: the drawing, {quantity(r.nominal, r.unit, unit)}"
+												onchange={(v) => original(f, v)}
+												disabled={!desk.mayEdit}
+											/>
+										</details>
+									{/if}</td
+								>
+								<td class="w-36 py-1.5 pr-2"
+									><Choice
+										label=""
+										value={classOf(f)}
+										items={[
+											...CLASSES[generalOf(f).classes].map((c) => ({ value: c as string, name: `Class ${c}` })),
+											{ value: 'typed', name: 'Typed' }
+										]}
+										onchange={(c) => c !== 'typed' && fromClass(f, c)}
+										disabled={!desk.mayEdit}
+									/></td
+								>
+								<td class="py-1.5 pr-2"
+									><NumberField
+										label=""
+										value={Math.round((f.tolerance.upper / per(f)) * 1000) / 1000}
+										min={0.001}
+										max={1000}
+										hint={f.tolerance.lower === undefined ? 'at most' : 'plus or minus'}
+										onchange={(v) => typed(f, v)}
+										disabled={!desk.mayEdit}
+									/></td
+								>
+								<td class="tab py-2 text-right whitespace-nowrap"
+									>{r && !r.notFound && r.verdict !== 'final shape' ? quantity(r.predicted, r.unit, unit) : '–'}<br /><span
+										class="font-sans text-steel-600">{r ? VERDICT_WORDS[r.verdict] : ''}</span
+									></td
+								>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</div>
 			{#if desk.mayEdit}<FeatureAdd plan={desk.doc} {unit} onadd={add} />{/if}
 		</Panel>
 	</div>

@@ -192,7 +192,7 @@
 		>
 	{:else}
 		<div class="grid max-w-[1120px] gap-5 lg:grid-cols-[minmax(0,1.1fr)_minmax(0,1fr)]">
-			<div class="space-y-5">
+			<div class="min-w-0 space-y-5">
 				<Panel title="Take a reading">
 					{#snippet aside()}
 						<a class="text-sm text-primary-700 underline" href="/jobs/{data.job.id}/measure/scan?piece={data.piece!.id}">A scan of it all</a>
