@@ -173,7 +173,7 @@ mkdirSync('.test', { recursive: true });
 const kept: Kept[] = only && existsSync(KEPT) ? (JSON.parse(readFileSync(KEPT, 'utf8')) as Kept[]) : [];
 for (const p of PIECES.filter((x) => !only || x.id === only)) {
 	const began = performance.now();
-	const r = searchOrders(planOf(p), DEFAULT_GOALS, { kernel, full: !isQuick, runLengthMm: p.runLengthMm });
+	const r = searchOrders(planOf(p), DEFAULT_GOALS, { kernel, full: !isQuick, runLengthMm: p.runLengthMm, mostWatchedMm: Infinity });
 	const seconds = (performance.now() - began) / 1000;
 	const schools = r.rows.filter((x) => x.kind === 'school');
 	const own = r.rows.find((x) => x.kind === 'search')!;

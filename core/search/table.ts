@@ -81,6 +81,8 @@ export interface SearchOptions {
 	full?: boolean;
 	/** what watched arcs have come to in other jobs */
 	hotAnswers?: SaidStore;
+	/** mm of unlike seams that are watched for one table at most; some ten minutes' worth where nothing is said */
+	mostWatchedMm?: number;
 	tell?: (p: BestSoFar) => void;
 	/** asked often: true ends the search with what there is */
 	stop?: () => boolean;

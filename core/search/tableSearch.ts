@@ -219,7 +219,7 @@ class TableSearch {
 		const memory = new HotMemory(this.options.kernel, this.options.hotAnswers);
 		const [leader] = this.rows;
 		for (const [i, row] of this.rows.entries()) {
-			if (i >= 2 && memory.askedMm > MOST_WATCHED_MM) {
+			if (i >= 2 && memory.askedMm > (this.options.mostWatchedMm ?? MOST_WATCHED_MM)) {
 				this.watchedRows = i;
 				return;
 			}

@@ -63,6 +63,10 @@ describe('the best two by a deeper depth', () => {
 	});
 	it('every row has its arcs watched and stands in the table by that; the full method is asked of the two best alone', () => {
 		const r = searchOrders(plan, goals, { kernel: kernelFactory(WebAssembly), full: true });
+		// with room for hardly any seam the best two are watched and the table stands by the final shape
+		const few = searchOrders(plan, goals, { kernel: kernelFactory(WebAssembly), full: true, mostWatchedMm: 1 });
+		expect(few.rows.map((row) => row.hotCost !== undefined)).toEqual(few.rows.map((_, i) => i < 2));
+		expect([few.byHot, few.matters]).toEqual([undefined, expect.stringMatching(/the first 2 have theirs watched/)]);
 		r.rows.forEach((row, i) => row.cells.forEach((c) => expect([Number.isFinite(c.hot), Number.isFinite(c.full)], row.name).toEqual([true, i < 2])));
 		const costs = r.rows.map((row) => row.hotCost!);
 		expect(costs).toEqual([...costs].sort((p, q) => p - q));
