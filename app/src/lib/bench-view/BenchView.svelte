@@ -76,7 +76,7 @@
 	}
 </script>
 
-<div class="relative h-full min-h-60 max-md:min-h-32 w-full overflow-hidden bg-steel-200" bind:this={box}>
+<div class="relative h-full min-h-60 w-full overflow-hidden bg-steel-200 max-md:min-h-32" bind:this={box}>
 	<!-- svelte-ignore a11y_no_noninteractive_tabindex, a11y_no_noninteractive_element_interactions -->
 	<div
 		class="h-full w-full"
