@@ -121,7 +121,7 @@ test('a scan of the whole piece: laid on from anywhere, beside the forecast, kep
 	await page.getByRole('checkbox', { name: /Floor flatness/ }).uncheck();
 	await page.getByLabel('Moment').selectOption('cold');
 	await keep.click();
-	await expect(page.getByText(`${count - 1} readings are kept.`)).toBeVisible();
+	await expect(page.getByText(`${count - 1} readings are kept, and the map for the record.`)).toBeVisible();
 	// pressed again, nothing is kept twice
 	await keep.click();
 	await page.getByRole('link', { name: 'Back to readings' }).click();

@@ -68,7 +68,7 @@ test('two schools, the search and the traveller', async ({ page }) => {
 	// the search, beside every school; the locked run keeps its place in what is adopted
 	const locked = await cells.nth(3).getAttribute('data-cell');
 	await page.getByRole('navigation', { name: 'Order pages' }).getByRole('link', { name: 'Search' }).click();
-	await page.getByLabel(/Best two by the full method/).uncheck();
+	await page.getByLabel(/Every row arc by arc/).uncheck();
 	await page.getByRole('button', { name: 'Search for a better order' }).click();
 	await expect(page.getByRole('progressbar', { name: 'Search progress' })).toBeVisible();
 	// it goes on without this page
