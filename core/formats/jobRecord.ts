@@ -83,9 +83,8 @@ export class RecordedPhotograph {
 	@MaxLength(MOST_BASE64, { message: `must have at most ${MOST_BASE64} letters` })
 	jpeg!: string;
 }
-/** How the whole piece lay when it was scanned: by node of its plan's mesh where it is drawn and how far it stood from there. */
-export class RecordedScan {
-	@IsUUID(undefined, { message: 'must be a UUID' }) clientId!: string;
+/** What belongs to a scan of the whole piece, whether it is sent or recorded. */
+export class ScanFacts {
 	@OneOf(READ_MOMENTS) moment!: ReadMoment;
 	@OneOf(POSTURES) posture!: Posture;
 	/** the scanner's own file, which is not kept */
@@ -96,6 +95,10 @@ export class RecordedScan {
 	@OneOf(['closest', 'datum']) seen!: 'closest' | 'datum';
 	@Int(1, 1e6) points!: number;
 	@Num(0, 100) scatterMm!: number;
+}
+/** How the whole piece lay when it was scanned: by node of its plan's mesh where it is drawn and how far it stood from there. */
+export class RecordedScan extends ScanFacts {
+	@IsUUID(undefined, { message: 'must be a UUID' }) clientId!: string;
 	@Name() person!: string;
 	@Time() measuredAt!: string;
 	/** mm: x, y, z and how far along each, node after node */

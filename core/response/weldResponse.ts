@@ -508,7 +508,7 @@ export const ECCENTRICITY_SPREAD = 0.05;
  * 71 J/mm3 of net heat over thickness squared (tests/verification/coupons.test.ts). Nobody knows yet what it depends on, so it widens the
  * band and moves nothing: its 90 % reaches those two, in proportion below that heat and no further above it (own estimate).
  */
-export const FACE_TURN_SPREAD = { rad: (1 * Math.PI) / 180, heat: 71 };
+const FACE_TURN_SPREAD = { rad: (1 * Math.PI) / 180, heat: 71 };
 function faceTurnSpread(sheets: ResponseInput['sheets'], q: number): number {
 	const face = sheets.find((s) => s.isFace);
 	return face ? FACE_TURN_SPREAD.rad * Math.min(1, q / face.thicknessMm ** 2 / FACE_TURN_SPREAD.heat) : 0;

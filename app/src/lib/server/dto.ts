@@ -22,6 +22,7 @@ import {
 import { METHODS, type Method } from '$core/measure/methods';
 import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
+import { ScanFacts } from '$core/formats/jobRecord';
 import type { Role } from '$store/auth';
 import { DEFAULT_GOALS } from '$core/search/cost';
 import { OUTCOMES, type Outcome } from '$store/logbook';
@@ -185,16 +186,8 @@ export class MeasurementBody {
 	readings!: number[];
 }
 /** Of a laid scan; its shape is the body. */
-export class ScanQuery {
+export class ScanQuery extends ScanFacts {
 	@IsUUID('4', { message: 'must be a UUID made by the device' }) clientId!: string;
-	@OneOf(READ_MOMENTS) moment!: ReadMoment;
-	@OneOf(POSTURES) posture!: Posture;
-	@Name(120) file!: string;
-	@Name(80) instrument!: string;
-	@Maybe() @Num(-50, 1500) metalC?: number;
-	@OneOf(['closest', 'datum']) seen!: 'closest' | 'datum';
-	@Int(1, 1_000_000) points!: number;
-	@Num(0, 100) scatterMm!: number;
 }
 export class WithdrawBody {
 	@Name(300) why!: string;

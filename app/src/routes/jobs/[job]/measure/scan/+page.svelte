@@ -126,7 +126,7 @@
 	/** how the whole piece lay: for its record */
 	async function keepWhole(piece: string, a: ScanAnswer, { name, lastModified }: File): Promise<boolean> {
 		const asked = new URLSearchParams({
-			clientId: (ids[`${name}/${lastModified}/${moment}/${a.way}/${a.isFromDatum}/${a.rms}`] ??= uuid()),
+			clientId: (ids[`${name}/${lastModified}/${moment}/${posture}/${a.way}/${a.isFromDatum}/${a.rms}`] ??= uuid()),
 			moment,
 			posture,
 			file: name.slice(-120),
@@ -144,15 +144,10 @@
 		if (!data.piece || !answer || !file) return;
 		keeping = true;
 		refusal = undefined;
-		const whole = await keepWhole(data.piece.id, answer, file);
-		if (!whole) {
-			keeping = false;
-			return;
-		}
 		let [count, known] = [0, 0];
 		for (const row of readable) {
 			const r = await call<{ measurement: unknown }>('POST', `/api/pieces/${data.piece.id}/measurements`, {
-				clientId: (ids[`${file.name}/${file.lastModified}/${moment}/${answer.way}/${row.id}/${row.reading}`] ??= uuid()),
+				clientId: (ids[`${file.name}/${file.lastModified}/${moment}/${posture}/${answer.way}/${row.id}/${row.reading}`] ??= uuid()),
 				feature: row.id,
 				method: row.method,
 				moment,
@@ -168,9 +163,11 @@
 			count++;
 			if (!r.data.measurement) known++;
 		}
+		// the readings first: they are not lost where the map is not taken
+		const isMapKept = !refusal && (await keepWhole(data.piece.id, answer, file));
 		keeping = false;
 		if (count)
-			kept = `${count} ${count === 1 ? 'reading is' : 'readings are'} kept${count === known ? ', as before' : ''}, and the map for the record.`;
+			kept = `${count} ${count === 1 ? 'reading is' : 'readings are'} kept${count === known ? ', as before' : ''}${isMapKept ? ', and the map for the record' : ''}.`;
 	}
 </script>
 
