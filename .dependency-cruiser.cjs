@@ -8,7 +8,7 @@ const CORE = [
 	['materials', 'measure', 'linalg'],
 	['document', 'shell'],
 	['joints', 'holds', 'equilibrium', 'factors', 'heat'],
-	['registers', 'devices'],
+	['registers', 'devices', 'trials'],
 	['sequence'],
 	['mesh'],
 	['layout', 'response'],

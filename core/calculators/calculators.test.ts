@@ -78,6 +78,21 @@ describe('calculators', () => {
 		expect(words('average', { readings: '1' })[0]).toMatch(/at least two/);
 		expect(words('average', { readings: '1 two' })[0]).toMatch(/“two” is not a number/);
 	});
+	it('two ways: Student’s patients in pairs (1908, from memory), and apart; what makes no pairs, or has no scatter, is named', () => {
+		const typed = { first: '0.7 -1.6 -0.2 -1.2 -0.1 3.4 3.7 0.8 0 2', second: '1.9 0.8 1.1 0.1 -0.1 4.4 5.5 1.6 4.6 3.4' };
+		const [difference, low, high, chance] = got('two-ways', { ...typed, how: 'pairs' });
+		expect(difference).toBeCloseTo(-1.58, 9);
+		expect(low + high).toBeCloseTo(2 * difference, 9);
+		expect(chance).toBeCloseTo(0.2833, 3);
+		expect(got('two-ways', typed)[3]).toBeCloseTo(7.939, 2);
+		expect(words('two-ways', { ...typed, second: '1 2', how: 'pairs' })[0]).toMatch(/make no pairs/);
+		expect(words('two-ways', { first: '1 1', second: '2 2' })[0]).toMatch(/finer step/);
+	});
+	it('pieces for a trial: an effect as large as the scatter, 80 %: 14 of each (normal formula by hand: 2 x (1.645 + 0.842)² = 12.4, and 0.7)', () => {
+		expect(got('how-many', { difference: 1, scatter: 1 })).toEqual([14, 28]);
+		// twice the effect: a quarter of them, and the 0.7 as before
+		expect(main('how-many', { difference: 2, scatter: 1 })).toBe(4);
+	});
 	it('3 mm on the practice piece at 100 is half of it at 50 (similar triangles)', () => {
 		expect(main('preset', { pulled: 3, reach: 100, own: 50 })).toBeCloseTo(1.5, 9);
 	});

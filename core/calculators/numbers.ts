@@ -1,6 +1,7 @@
 /** Arithmetic that goes wrong by hand: shares, means, fractions and gauges. */
 import { gaugeToMm, type GaugeTable } from '../units/gauge';
 import { MM_PER_INCH } from '../units/length';
+import { sampleOf } from '../trials/compare';
 import type { CalcLine, Calculator } from './calculator';
 
 const bars = (first: number, second: number, words: readonly [string, string]) => ({
@@ -47,8 +48,7 @@ export const NUMBERS: readonly Calculator[] = [
 		fields: [{ id: 'readings', label: 'Readings, with blanks between', kind: 'list', min: -1e6, max: 1e6, start: [0.8, 1.1, 0.9, 1.0] }],
 		work(v) {
 			const r = v.list('readings');
-			const mean = r.reduce((s, x) => s + x, 0) / r.length;
-			const scatter = Math.sqrt(r.reduce((s, x) => s + (x - mean) ** 2, 0) / (r.length - 1));
+			const { mean, scatter } = sampleOf(r);
 			return [
 				{ label: 'Average', value: mean, kind: 'number', digits: 3, isMain: true },
 				{ label: 'From the least to the most', value: Math.max(...r) - Math.min(...r), kind: 'number', digits: 3 },

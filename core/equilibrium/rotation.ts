@@ -72,7 +72,9 @@ export function transposeMultiply3(A: Float64Array, a: number, B: Float64Array, 
  * H = I - [t]x/2 + eta [t]x^2 (Felippa & Haugen 2005, equation 101).
  */
 export function spinToVector(t: Float64Array, q: number, out: Float64Array, o: number) {
-	const [x, y, z] = [t[q], t[q + 1], t[q + 2]];
+	const x = t[q];
+	const y = t[q + 1];
+	const z = t[q + 2];
 	const t2 = x * x + y * y + z * z;
 	const a = Math.sqrt(t2);
 	const eta = t2 < 1e-4 ? 1 / 12 + t2 / 720 : (1 - a / 2 / Math.tan(a / 2)) / t2;

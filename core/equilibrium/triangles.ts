@@ -25,6 +25,8 @@ export class Triangles implements Term {
 	/** forces foreseen for the next tangent, 18 per element in its own axes */
 	private readonly foreseen: Float64Array;
 	private useForeseen = false;
+	/** corners of the element in hand, in its plane */
+	private readonly flat = new Float64Array(6);
 
 	constructor(
 		private readonly xyz: Float64Array,
@@ -90,6 +92,7 @@ export class Triangles implements Term {
 		const Q = new Float64Array(9);
 		const Q2 = new Float64Array(9);
 		const G = new Float64Array(54); // 3 x 18
+		const before = new Float64Array(18);
 		const work = new Workspace();
 		let energy = 0;
 		for (let e = 0; e < this.m; e++) {
@@ -124,12 +127,15 @@ export class Triangles implements Term {
 				continue;
 			}
 			if (matrix && this.useForeseen) for (let r = 0; r < 18; r++) f[r] = this.foreseen[18 * e + r];
-			const inner = matrix ? f.slice() : f; // moments before H, for the tangent
+			if (matrix) before.set(f); // moments before H, for the tangent
 			transposeOnMoments(H, f);
 			// P^T f = f - G^T (sum of x cross n + m): the frame's turn does no work
-			let [t0, t1, t2] = [0, 0, 0];
+			let t0 = 0;
+			let t1 = 0;
+			let t2 = 0;
 			for (let i = 0; i < 3; i++) {
-				const [px, py] = [x[3 * i], x[3 * i + 1]];
+				const px = x[3 * i];
+				const py = x[3 * i + 1];
 				const o = 6 * i;
 				t0 += py * f[o + 2] + f[o + 3];
 				t1 += -px * f[o + 2] + f[o + 4];
@@ -142,7 +148,7 @@ export class Triangles implements Term {
 					for (let b = 0; b < 6; b += 3)
 						for (let q = 0; q < 3; q++) force[node + b + q] += T[q] * f[6 * i + b] + T[3 + q] * f[6 * i + b + 1] + T[6 + q] * f[6 * i + b + 2];
 				}
-			if (matrix) matrix.addElement(tri.subarray(3 * e, 3 * e + 3), work.tangent(this.K, K, x, d, inner, f, H, G, T));
+			if (matrix) matrix.addElement(tri.subarray(3 * e, 3 * e + 3), work.tangent(this.K, K, x, d, before, f, H, G, T));
 		}
 		return energy;
 	}
@@ -155,28 +161,48 @@ export class Triangles implements Term {
 	/** Frame of element `e` now, and its corners in it about their middle. */
 	private frame(e: number, s: State, T: Float64Array, x: Float64Array) {
 		const { tri, corners: c } = this;
-		const [i, j, k] = [3 * tri[3 * e], 3 * tri[3 * e + 1], 3 * tri[3 * e + 2]];
+		const i = 3 * tri[3 * e];
+		const j = 3 * tri[3 * e + 1];
+		const k = 3 * tri[3 * e + 2];
 		const p = s.x;
-		const [ax, ay, az] = [p[j] - p[i], p[j + 1] - p[i + 1], p[j + 2] - p[i + 2]];
-		const [bx, by, bz] = [p[k] - p[i], p[k + 1] - p[i + 1], p[k + 2] - p[i + 2]];
-		let [nx, ny, nz] = [ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx];
+		const ax = p[j] - p[i];
+		const ay = p[j + 1] - p[i + 1];
+		const az = p[j + 2] - p[i + 2];
+		const bx = p[k] - p[i];
+		const by = p[k + 1] - p[i + 1];
+		const bz = p[k + 2] - p[i + 2];
+		let nx = ay * bz - az * by;
+		let ny = az * bx - ax * bz;
+		let nz = ax * by - ay * bx;
 		const n = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz);
 		nx *= n;
 		ny *= n;
 		nz *= n;
 		const l = 1 / Math.sqrt(ax * ax + ay * ay + az * az);
-		const [ux, uy, uz] = [ax * l, ay * l, az * l];
-		const [vx, vy, vz] = [ny * uz - nz * uy, nz * ux - nx * uz, nx * uy - ny * ux];
+		const ux = ax * l;
+		const uy = ay * l;
+		const uz = az * l;
+		const vx = ny * uz - nz * uy;
+		const vy = nz * ux - nx * uz;
+		const vz = nx * uy - ny * ux;
 		// corners on (u, v) about their middle
 		const q1 = 1 / l;
 		const q2 = bx * ux + by * uy + bz * uz;
 		const r2 = bx * vx + by * vy + bz * vz;
 		const mx = (q1 + q2) / 3;
 		const my = r2 / 3;
-		const P = [-mx, -my, q1 - mx, -my, q2 - mx, r2 - my];
-		let [sin, cos] = [0, 0];
+		const P = this.flat;
+		P[0] = -mx;
+		P[1] = -my;
+		P[2] = q1 - mx;
+		P[3] = -my;
+		P[4] = q2 - mx;
+		P[5] = r2 - my;
+		let sin = 0;
+		let cos = 0;
 		for (let a = 0; a < 3; a++) {
-			const [X, Y] = [c[6 * e + 2 * a], c[6 * e + 2 * a + 1]];
+			const X = c[6 * e + 2 * a];
+			const Y = c[6 * e + 2 * a + 1];
 			sin += X * P[2 * a + 1] - Y * P[2 * a];
 			cos += X * P[2 * a] + Y * P[2 * a + 1];
 		}
@@ -261,19 +287,24 @@ function deformation(
 			for (let r = 0; r < 3; r++)
 				out[6 * i + b + r] = T[3 * r] * step[node + b] + T[3 * r + 1] * step[node + b + 1] + T[3 * r + 2] * step[node + b + 2];
 	}
-	let [w0, w1, w2] = [0, 0, 0];
+	let w0 = 0;
+	let w1 = 0;
+	let w2 = 0;
 	for (let q = 0; q < 18; q++) {
 		w0 += G[q] * out[q];
 		w1 += G[18 + q] * out[q];
 		w2 += G[36 + q] * out[q];
 	}
 	for (let i = 0; i < 3; i++) {
-		const [px, py] = [x[3 * i], x[3 * i + 1]];
+		const px = x[3 * i];
+		const py = x[3 * i + 1];
 		const o = 6 * i;
 		out[o] += w2 * py;
 		out[o + 1] -= w2 * px;
 		out[o + 2] -= w0 * py - w1 * px;
-		const [a, b, c] = [out[o + 3] - w0, out[o + 4] - w1, out[o + 5] - w2];
+		const a = out[o + 3] - w0;
+		const b = out[o + 4] - w1;
+		const c = out[o + 5] - w2;
 		for (let r = 0; r < 3; r++) out[o + 3 + r] = H[9 * i + 3 * r] * a + H[9 * i + 3 * r + 1] * b + H[9 * i + 3 * r + 2] * c;
 	}
 }
@@ -287,7 +318,9 @@ function timesTranspose(A: Float64Array, B: Float64Array, b: number, out: Float6
 function transposeOnMoments(H: Float64Array, f: Float64Array) {
 	for (let i = 0; i < 3; i++) {
 		const o = 6 * i + 3;
-		const [m0, m1, m2] = [f[o], f[o + 1], f[o + 2]];
+		const m0 = f[o];
+		const m1 = f[o + 1];
+		const m2 = f[o + 2];
 		for (let q = 0; q < 3; q++) f[o + q] = H[9 * i + q] * m0 + H[9 * i + 3 + q] * m1 + H[9 * i + 6 + q] * m2;
 	}
 }
@@ -384,7 +417,13 @@ class Workspace {
 			}
 		}
 		// F_n^T S (3 x 3), F_n = stack of [n]x over the translations
-		let [g00, g01, g02, g10, g11, g12, g22] = [0, 0, 0, 0, 0, 0, 0];
+		let g00 = 0;
+		let g01 = 0;
+		let g02 = 0;
+		let g10 = 0;
+		let g11 = 0;
+		let g12 = 0;
+		let g22 = 0;
 		for (let n = 0; n < 3; n++) {
 			const px = x[3 * n];
 			const py = x[3 * n + 1];
@@ -438,40 +477,58 @@ class Workspace {
 
 	/** L: how H^T m turns with the rotation (Felippa & Haugen 2005, equation 102), times H. */
 	private momentCorrection(d: Float64Array, f: Float64Array, o: number, H: Float64Array, h: number) {
-		const [x, y, z] = [d[o], d[o + 1], d[o + 2]];
-		const [a, b, c] = [f[o], f[o + 1], f[o + 2]];
+		const x = d[o];
+		const y = d[o + 1];
+		const z = d[o + 2];
+		const a = f[o];
+		const b = f[o + 1];
+		const c = f[o + 2];
 		const t2 = x * x + y * y + z * z;
 		const t = Math.sqrt(t2);
 		const eta = t2 < 1e-4 ? 1 / 12 + t2 / 720 : (1 - t / 2 / Math.tan(t / 2)) / t2;
 		const mu = t2 < 1e-2 ? 1 / 360 + t2 / 7560 : (t2 + 4 * Math.cos(t) + t * Math.sin(t) - 4) / (4 * t2 * t2 * Math.sin(t / 2) ** 2);
 		const dot = x * a + y * b + z * c;
-		const th = [x, y, z];
-		const mm = [a, b, c];
-		const S = [-(y * y + z * z), x * y, x * z, x * y, -(x * x + z * z), y * z, x * z, y * z, -(x * x + y * y)];
-		const cross = [0, -c, b, c, 0, -a, -b, a, 0];
-		const Sm = [0, 1, 2].map((r) => S[3 * r] * a + S[3 * r + 1] * b + S[3 * r + 2] * c);
+		// mu [t]x^2 m, with [t]x^2 = t t^T - t.t I
+		const sa = mu * (x * dot - t2 * a);
+		const sb = mu * (y * dot - t2 * b);
+		const sc = mu * (z * dot - t2 * c);
 		const { M } = this;
-		for (let r = 0; r < 3; r++)
-			for (let q = 0; q < 3; q++)
-				M[3 * r + q] = eta * ((r === q ? dot : 0) + th[r] * mm[q] - 2 * mm[r] * th[q]) + mu * Sm[r] * th[q] - 0.5 * cross[3 * r + q];
+		M[0] = eta * (dot + x * a - 2 * a * x) + sa * x;
+		M[1] = eta * (x * b - 2 * a * y) + sa * y + 0.5 * c;
+		M[2] = eta * (x * c - 2 * a * z) + sa * z - 0.5 * b;
+		M[3] = eta * (y * a - 2 * b * x) + sb * x - 0.5 * c;
+		M[4] = eta * (dot + y * b - 2 * b * y) + sb * y;
+		M[5] = eta * (y * c - 2 * b * z) + sb * z + 0.5 * a;
+		M[6] = eta * (z * a - 2 * c * x) + sc * x + 0.5 * b;
+		M[7] = eta * (z * b - 2 * c * y) + sc * y - 0.5 * a;
+		M[8] = eta * (dot + z * c - 2 * c * z) + sc * z;
 		for (let r = 0; r < 3; r++)
 			for (let q = 0; q < 3; q++) this.L[3 * r + q] = M[3 * r] * H[h + q] + M[3 * r + 1] * H[h + 3 + q] + M[3 * r + 2] * H[h + 6 + q];
 	}
 }
 
-/** T^T A T blockwise, in place of `A`. */
+/** T^T A T by 3 x 3 blocks, in place of `A`: the 6 x 6 blocks on and below the diagonal, then mirrored. */
 function toGlobal(A: Float64Array, half: Float64Array, T: Float64Array): Float64Array {
-	const [t0, t1, t2, t3, t4, t5, t6, t7, t8] = T;
-	for (let p = 0; p < 324; p += 3) {
-		const u = A[p];
-		const v = A[p + 1];
-		const w = A[p + 2];
-		half[p] = u * t0 + v * t3 + w * t6;
-		half[p + 1] = u * t1 + v * t4 + w * t7;
-		half[p + 2] = u * t2 + v * t5 + w * t8;
-	}
-	for (let b = 0; b < 324; b += 54)
-		for (let p = b; p < b + 18; p++) {
+	const t0 = T[0];
+	const t1 = T[1];
+	const t2 = T[2];
+	const t3 = T[3];
+	const t4 = T[4];
+	const t5 = T[5];
+	const t6 = T[6];
+	const t7 = T[7];
+	const t8 = T[8];
+	for (let r = 0; r < 18; r++)
+		for (let p = 18 * r, end = p + 6 * (1 + Math.floor(r / 6)); p < end; p += 3) {
+			const u = A[p];
+			const v = A[p + 1];
+			const w = A[p + 2];
+			half[p] = u * t0 + v * t3 + w * t6;
+			half[p + 1] = u * t1 + v * t4 + w * t7;
+			half[p + 2] = u * t2 + v * t5 + w * t8;
+		}
+	for (let r = 0; r < 18; r += 3)
+		for (let p = 18 * r, end = p + 6 * (1 + Math.floor(r / 6)); p < end; p++) {
 			const u = half[p];
 			const v = half[p + 18];
 			const w = half[p + 36];
@@ -479,5 +536,6 @@ function toGlobal(A: Float64Array, half: Float64Array, T: Float64Array): Float64
 			A[p + 18] = u * t1 + v * t4 + w * t7;
 			A[p + 36] = u * t2 + v * t5 + w * t8;
 		}
+	for (let r = 6; r < 18; r++) for (let c = 0; c < 6 * Math.floor(r / 6); c++) A[18 * c + r] = A[18 * r + c];
 	return A;
 }

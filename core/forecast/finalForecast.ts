@@ -252,7 +252,8 @@ function stableShapes(
 
 function sagOf(plan: PlanDocument, a: Analysis, model: FinalShape, build: (posture: Posture) => FinalShape, read: ReturnType<typeof reader>) {
 	const lying = (m: FinalShape) => {
-		const r = m.solve(m.emptyPull());
+		// the weight is on from the first: steps would lay on nothing
+		const r = m.solve(m.emptyPull(), { steps: 1 });
 		return r.converged ? plan.features.map((f) => read(f, r.state)) : undefined;
 	};
 	const values = lying(model);

@@ -54,7 +54,7 @@ export function residualProfile(mesh: AssemblyMesh, run: Run, field: ArrayLike<n
 
 /** The profile as a function of the distance from the seam, negative on A. */
 export const profileAt =
-	(p: ResidualProfile) =>
+	(p: Pick<ResidualProfile, 'sides'>) =>
 	(x: number): number => {
 		const v = p.sides[x < 0 ? 0 : 1];
 		const d = Math.abs(x);

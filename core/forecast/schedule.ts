@@ -193,6 +193,22 @@ export function heatProblem(plan: PlanDocument, mesh: AssemblyMesh): { solver: H
 	return { solver, runs, bars };
 }
 
+/**
+ * What the other seams bring to one: °C of every place just before each of its own runs' arcs, from the heat of the others' runs alone since
+ * the run of its own before. Heat is linear here, so what came earlier has only to be followed on. @param waits s before each run of the plan
+ */
+export function heatOfOthers(plan: PlanDocument, mesh: AssemblyMesh, joint: string, waits: readonly number[]): Float32Array[] {
+	const { solver, runs } = heatProblem(plan, mesh);
+	const isOwn = plan.runs.map((r) => r.joint === joint);
+	const { startFields } = weldOutHeat(
+		solver,
+		runs.map((r, i) => ({ ...r, heat: isOwn[i] ? 0 : r.heat, waitS: waits[i], isFromNew: isOwn[i] })),
+		[],
+		Infinity
+	);
+	return startFields.filter((_, i) => isOwn[i]);
+}
+
 /** The schedule, and the temperature of every mesh node just before each run's arc (°C, by run in order). */
 export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Schedule; startFields: Float32Array[] } {
 	const { solver, runs, bars } = heatProblem(plan, mesh);

@@ -23,7 +23,7 @@ export interface UsedResponse {
 }
 
 /** Profiles are taken to the nearest so many kelvin, so that alike runs share a solution: under a per cent of the force. */
-const ROUNDED_K = 10;
+export const ROUNDED_K = 10;
 /** A rise below this is not worth a solution of its own, K: the force changes by less than a per cent. */
 export const RISE_MATTERS = 12;
 
@@ -140,8 +140,9 @@ export class SeamResponses {
 		const run = this.plan.runs[index];
 		let factor = entry.runs.get(run.id);
 		if (factor === undefined) {
-			// where the arc was watched, it met the heat of the seam's own earlier runs itself
-			const isCounted = this.watched.has(run.joint) && this.plan.runs.findIndex((r) => r.joint === run.joint) < index;
+			// where the arc was watched, it met the heat of the seam's own earlier runs itself, and that of others where it began in it
+			const hot = this.watched.get(run.joint);
+			const isCounted = hot !== undefined && (hot.isWarm || this.plan.runs.findIndex((r) => r.joint === run.joint) < index);
 			factor = this.heat && !isCounted ? this.residualFactor(entry.input, index, this.heat) : 1;
 			entry.runs.set(run.id, factor);
 		}

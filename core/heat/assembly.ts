@@ -34,6 +34,8 @@ export interface HeatedRun {
 	limitC: number;
 	/** while it is waited for; still air when absent */
 	film?: Film;
+	/** once its start is told, everything is at the air's temperature again: what is told next is what has come since */
+	isFromNew?: boolean;
 }
 
 /** A fan or cold air: times the still-air film on the whole piece and on a run's own places. */
@@ -253,6 +255,7 @@ export function weldOutHeat(solver: HeatSolver, runs: readonly HeatedRun[], watc
 		const startC = air + s.rise[run.places[0].at];
 		out.startFields.push(Float32Array.from(s.rise, (t) => air + t));
 		const hottestC = air + hottest();
+		if (run.isFromNew) s.rise.fill(0);
 		// the arc in as many steps as it has pairs of places, one on each sheet; at least three
 		const places = run.places;
 		const pieces = Math.max(3, Math.ceil(places.length / 2));

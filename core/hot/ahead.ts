@@ -7,7 +7,7 @@ import { HotMemory, roundedSeam } from './factors';
 import { needsHot } from './needed';
 import { hotSeamOf } from './ofPlan';
 import { runsOf } from './results';
-import { gapLimitOf } from './watch';
+import { gapLimitOf } from './gapLimit';
 
 export interface Ahead {
 	/** mm, between the edges, and where the arc then stands */

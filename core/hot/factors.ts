@@ -10,16 +10,19 @@ import type { HotFactors, SeamFactors } from '../response/arcFactors';
 import { pathLength } from '../geometry/polyline';
 import type { Around } from './around';
 import { marchSeam, type HotMarch } from './march';
-import { ArcMetal } from './metal';
+import { ArcMetal, VISCOSITY } from './metal';
 import { hotSeamOf } from './ofPlan';
-import { meanOver, runsOf, stationsOf, valueAt } from './results';
+import { meanOver, runsOf, stationsOf, valueAt, worstGap } from './results';
 import { arcOf, type HotSeam, type HotSheet } from './seam';
+import { gapLimitOf } from './gapLimit';
 
 export interface FactorOptions {
 	kernel?: KernelFactory;
 	progress?: (share: number) => void;
 	/** the piece; each seam by itself where nothing is said */
 	around?: Around;
+	/** a pair that opens too far ahead of its arc is marched with the softest and the stiffest hot metal too */
+	isRanged?: boolean;
 }
 
 /** The seam that the section stands for: joined from the start, so long that its middle knows nothing of its ends, mm. */
@@ -51,17 +54,20 @@ export function roundedSeam(seam: HotSeam): HotSeam {
 			fromMm: onSeam(r.fromMm),
 			toMm: onSeam(r.toMm),
 			waitS: WAIT_S * Math.round(Math.min(r.waitS, COLD_S) / WAIT_S),
-			...(r.heat === undefined ? {} : { heat: round3(r.heat), speed: r.speed })
+			...(r.warmth && { warmth: r.warmth }),
+			...(r.heat === undefined ? {} : { heat: round3(r.heat), speed: r.speed, pulse: r.pulse })
 		})),
 		tacks: seam.tacks.map((t) => ({ atMm: mm(t.atMm), lengthMm: mm(t.lengthMm) }))
 	};
 }
 
 /** The same metal and bar, and a run's arc, on a seam without ends, tacks or edges that part. */
-const endless = (seam: HotSeam, { heat, speed }: { heat: number; speed: number }): HotSeam => ({
+const endless = (seam: HotSeam, { heat, speed }: ReturnType<typeof arcOf>): HotSeam => ({
 	...seam,
 	heat,
 	speed,
+	// the section knows the mean of a pulsed current and nothing else
+	pulse: undefined,
 	lengthMm: ENDLESS_MM,
 	runs: [{ fromMm: 0, toMm: ENDLESS_MM, waitS: 0 }],
 	tacks: [],
@@ -109,9 +115,12 @@ export class HotMemory {
 	/** mm of seam that were asked about, each like one once; found or known */
 	askedMm = 0;
 
-	/** What marches of a seam came to, without the marches: a new order of runs that a seam has had before costs a look-up. */
-	saidOf(seam: HotSeam, heldNmm2: number, make: () => Said): Said {
-		const key = `${keyOf(seam)}/${heldNmm2}`;
+	/**
+	 * What marches of a seam came to, without the marches: a new order of runs that a seam has had before costs a look-up.
+	 * @param what of it, where it is not all
+	 */
+	saidOf(seam: HotSeam, heldNmm2: number, make: () => Said, what = ''): Said {
+		const key = `${keyOf(seam)}/${heldNmm2}${what}`;
 		let found = this.said.get(key);
 		if (found) return found;
 		found = this.kept?.get(key);
@@ -167,7 +176,14 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 				const plain = seam.runs.map((r, i) => readEndless(memory.march(endless(seam, arcOf(seam, r)), i ? undefined : share(before, ENDLESS_MM))));
 				return saidBy(memory.march(seam, share(before + ENDLESS_MM, lengthMm)), plain);
 			});
-			out.seams.push(factorsOf(plan, joint.id, lengthMm, said, heldNmm2));
+			const others = options.isRanged && said.gapMm > gapLimitOf(plan, joint.id, seam) ? otherGaps(plan, joint.id, memory, options.around) : [];
+			const gaps = [said.gapMm, ...others];
+			out.seams.push({
+				...factorsOf(plan, joint.id, lengthMm, said),
+				gapRange: [Math.min(...gaps), Math.max(...gaps)],
+				heldNmm2,
+				isWarm: options.around?.warmth !== undefined
+			});
 		} catch (e) {
 			if (!isRefusal(e)) throw e;
 			out.leftOut.push({ joint: joint.id, words: e.message });
@@ -176,6 +192,19 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 	}
 	options.progress?.(1);
 	return out;
+}
+
+/** mm, the largest gap ahead with the softest and with the stiffest hot metal: nobody has measured it. */
+function otherGaps(plan: PlanDocument, joint: string, memory: HotMemory, around?: Around): number[] {
+	return [VISCOSITY.low, VISCOSITY.high].map((viscosity) => {
+		const { seam: planned, heldNmm2 } = hotSeamOf(plan, joint, {}, { around, viscosity });
+		const seam = roundedSeam(planned);
+		const make = (): Said => {
+			const m = memory.march(seam);
+			return { force: [], across: [], gapMm: worstGap(runsOf(m)).gapAheadMm, isBalanced: isBalanced(m) };
+		};
+		return memory.saidOf(seam, heldNmm2, make, '/gap').gapMm;
+	});
 }
 
 interface Endless {
@@ -217,19 +246,18 @@ function saidBy(m: HotMarch, plain: readonly Endless[]): Said {
 			const mean = meanOver(at, mm, x - half, x + half);
 			return (Number.isNaN(mean) ? valueAt(at, mm, x) : mean) / plainAt(x).across;
 		}),
-		gapMm: Math.max(0, ...results.map((r) => r.gapAheadMm)),
+		gapMm: worstGap(results).gapAheadMm,
 		isBalanced: isBalanced(m) && plain.every((p) => p.isBalanced)
 	};
 }
 
-function factorsOf(plan: PlanDocument, joint: string, lengthMm: number, said: Said, heldNmm2: number): SeamFactors {
+function factorsOf(plan: PlanDocument, joint: string, lengthMm: number, said: Said): Omit<SeamFactors, 'gapRange' | 'heldNmm2' | 'isWarm'> {
 	const own = plan.runs.filter((r) => r.joint === joint);
 	return {
 		joint,
 		force: Object.fromEntries(own.flatMap((r, i) => (r.pass === 1 ? [[r.id, said.force[i]]] : []))),
 		stations: said.across.map((across, i) => ({ atMm: (lengthMm * i) / (PLACES - 1), across })),
 		gapMm: said.gapMm,
-		heldNmm2,
 		isBalanced: said.isBalanced
 	};
 }

@@ -7,8 +7,10 @@
 import { BandMatrix } from '../linalg/band';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { CORNER_X, CORNER_Y, type HotGrid } from './grid';
+import { powerOver } from './pulse';
 import { arcOf, type HotSeam } from './seam';
 import type { ArcStep, TimeLine } from './timeLine';
+import { warmthAt, type Warmth } from './warmth';
 
 /** W/K between the two edges where they meet: as one sheet */
 const EDGES = 1e3;
@@ -30,7 +32,8 @@ export class HeatField {
 	readonly t: Float64Array;
 	/** °C of the bar under each node */
 	readonly bar: Float64Array;
-	/** J: given by the arc, gone to the air, gone to the bar */
+	/** J: brought by other seams; given by the arc, gone to the air, gone to the bar */
+	brought = 0;
 	given = 0;
 	lost = 0;
 	intoBar = 0;
@@ -70,6 +73,19 @@ export class HeatField {
 				if (touches) this.contact[grid.corners[4 * e + k]] += quarter;
 			}
 		}
+	}
+
+	/** Adds what other seams have brought. */
+	warm(warmth: Warmth): void {
+		const { seam, grid, t } = this;
+		const ny = grid.y.length;
+		const before = this.stored();
+		for (let n = 0; n < grid.nodes; n++) {
+			const side = seam.sheets.length === 1 ? 'both' : this.sheetOf[n] ? 'B' : 'A';
+			t[n] += warmthAt(warmth, grid.x[Math.floor(n / ny)], Math.abs(grid.y[n % ny]), side) - seam.ambientC;
+			this.bar[n] += warmth.barC - seam.ambientC;
+		}
+		this.brought += this.stored() - before;
 	}
 
 	private touches(e: number): boolean {
@@ -159,8 +175,10 @@ export class HeatField {
 				}
 		}
 		// one sheet and its mirror image: half of the arc
-		const { heat, speed } = arcOf(seam, seam.runs[step.run]);
-		const watts = heat * speed * (seam.sheets.length === 1 ? 0.5 : 1);
+		const { heat, speed, pulse } = arcOf(seam, seam.runs[step.run]);
+		const began = line.begins[step.run];
+		const power = pulse ? powerOver(pulse, step.fromS - began, step.toS - began) : 1;
+		const watts = power * heat * speed * (seam.sheets.length === 1 ? 0.5 : 1);
 		for (let n = 0; n < grid.nodes; n++) source[n] *= watts / sum;
 	}
 

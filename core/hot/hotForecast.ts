@@ -29,9 +29,9 @@ export interface HotOptions extends FinalOptions {
 	plain?: Forecast;
 }
 
-/** Every seam's arc watched, each held as the piece holds it. */
-export function watchedFactors(quick: QuickForecast, options: Pick<HotOptions, 'kernel' | 'memory' | 'progress'>): HotFactors {
-	return hotFactors(quick.analysis.plan, { ...options, around: aroundOf(quick) });
+/** Every seam's arc watched, each held as the piece holds it, and as warm as other seams have left it; `isCold` without that and without the range of gaps, where many orders are asked about. */
+export function watchedFactors(quick: QuickForecast, options: Pick<HotOptions, 'kernel' | 'memory' | 'progress'> & { isCold?: boolean }): HotFactors {
+	return hotFactors(quick.analysis.plan, { ...options, around: aroundOf(quick, options), isRanged: !options.isCold });
 }
 
 export function hotForecast(cold: QuickForecast, options: HotOptions = {}): FinalForecast {

@@ -76,6 +76,8 @@ export interface HotMarch {
 /** Out of balance as a share of what a cell of the first sheet yields at: on the way, and at the end. */
 const ON_THE_WAY = 1e-3;
 const AT_THE_END = 1e-5;
+/** s in which what others have brought is laid on: long, so that nothing of it flows. */
+const WARMING_S = 60;
 /** A step that finds no balance is halved so often. */
 const MOST_HALVINGS = 4;
 
@@ -121,12 +123,20 @@ export function marchSeam(seam: HotSeam, options: HotOptions = {}): HotMarch {
 
 	line.steps.forEach((step, k) => {
 		before.set(heat.t);
+		const isFirst = step.run >= 0 && line.steps[k - 1]?.run !== step.run;
+		const warmth = isFirst ? seam.runs[step.run].warmth : undefined;
+		if (warmth) {
+			// what others have warmed stands wider, and what holds it feels that
+			heat.warm(warmth);
+			settle(WARMING_S, false);
+			before.set(heat.t);
+		}
 		if (step.isLast) heatError = errorOf(heat);
 		heat.step(step);
 		for (let n = 0; n < peak.length; n++) peak[n] = Math.max(peak[n], heat.t[n]);
 		const passed = step.run < 0 ? null : ([line.at(step.run, step.fromS), line.at(step.run, step.toS)] as const);
 		links.melt(heat.t, passed);
-		settle(step.toS - step.fromS, step.run >= 0 && line.steps[k - 1]?.run === step.run);
+		settle(step.toS - step.fromS, step.run >= 0 && !isFirst);
 		links.freeze(heat.t, sheets.u);
 		burntMm += passed ? Math.abs(passed[1] - passed[0]) : 0;
 		watch.look(sheets.kept.hardening, passed ? passed[1] : null, burntMm);
@@ -176,4 +186,4 @@ export function marchSeam(seam: HotSeam, options: HotOptions = {}): HotMarch {
 	};
 }
 
-const errorOf = (heat: HeatField): number => (heat.given - heat.lost - heat.intoBar - heat.stored()) / Math.max(heat.given, 1e-9);
+const errorOf = (heat: HeatField): number => (heat.brought + heat.given - heat.lost - heat.intoBar - heat.stored()) / Math.max(heat.given, 1e-9);

@@ -15,7 +15,9 @@ import { responseInput } from '../response/forPlan';
 import { blockMetal, CONTACT_VALUES, poolWidth, type ResponseInput } from '../response/weldResponse';
 import type { Around } from './around';
 import { arcMetal, VISCOSITY } from './metal';
-import { ORDINARY_ARC, type ArcRun, type ArcTack, type BackBar, type HotSeam, type HotSheet } from './seam';
+import { isEven, type WarmthByRun } from './warmth';
+import { pulseOf } from './pulse';
+import { burningSteps, MOST_STEPS, ORDINARY_ARC, type ArcRun, type ArcTack, type BackBar, type HotSeam, type HotSheet } from './seam';
 
 /** Sheet farther from the seam than this takes no part while the arc passes, mm. */
 const WIDEST = 150;
@@ -61,6 +63,7 @@ export interface SeamOptions {
 /** @throws Refusal where the seam cannot be laid into one plane, or has no run */
 export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange = {}, options: SeamOptions = {}): SeamAsPlanned {
 	const { viscosity = VISCOSITY.middle, around } = options;
+	const heat = change.heat ?? 1;
 	const joint = plan.joints.find((j) => j.id === jointId);
 	if (!joint) throw new Refusal('This seam is not in the plan.', { field: 'joint', value: jointId, allowed: 'a seam of the plan' });
 	const own = plan.runs.filter((r) => r.joint === jointId);
@@ -72,28 +75,35 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 	const input = responseInput(plan, joint, settings, bar);
 	refuseUnlessFlat(joint, input.sheets, around?.seams ?? assemblyMesh(plan).seams);
 	const heldNmm2 = gripOf(around?.held.get(jointId) ?? 0);
-	const sheets = sheetsOf(input.sheets, heldNmm2, viscosity);
+	const warmth = around?.warmth?.get(jointId) ?? [];
+	const sheets = sheetsOf(input.sheets, heldNmm2, viscosity, warmth);
 	const alongMm = Math.max(lengthMm / MOST_CELLS, Math.min(COARSEST, Math.max(FINEST, lengthMm / CELLS)));
+	const seam: HotSeam = {
+		lengthMm,
+		sheets,
+		heat: arcEnergy(atHeat(settings, heat)).netHeat,
+		speed: settings.speedMmPerS,
+		pulse: pulseOf(settings),
+		runs: changed(runsOf(plan, own, lengthMm, heat, warmth), change, lengthMm),
+		tacks: tacksOf(plan, jointId, change),
+		welded: [],
+		gapMm: joint.gapMm,
+		bar: bar && !change.noBar ? barOf(bar, lengthMm) : undefined,
+		startC: plan.ambientC,
+		ambientC: plan.ambientC,
+		air: STILL_AIR,
+		arc: ORDINARY_ARC,
+		mesh: { alongMm, stepS: alongMm / (2 * settings.speedMmPerS), firstMm: 1.5 }
+	};
+	const isTooLong = burningSteps(seam) > MOST_STEPS;
 	return {
-		seam: {
-			lengthMm,
-			sheets,
-			heat: arcEnergy(atHeat(settings, change.heat ?? 1)).netHeat,
-			speed: settings.speedMmPerS,
-			runs: changed(runsOf(plan, own, lengthMm, change.heat ?? 1), change, lengthMm),
-			tacks: tacksOf(plan, jointId, change),
-			welded: [],
-			gapMm: joint.gapMm,
-			bar: bar && !change.noBar ? barOf(bar, lengthMm) : undefined,
-			startC: plan.ambientC,
-			ambientC: plan.ambientC,
-			air: STILL_AIR,
-			arc: ORDINARY_ARC,
-			mesh: { alongMm, stepS: alongMm / (2 * settings.speedMmPerS), firstMm: 1.5 }
-		},
-		poolMm: poolWidth({ ...input, settings: atHeat(settings, change.heat ?? 1) }),
+		seam: isTooLong ? asMean(seam) : seam,
+		poolMm: poolWidth({ ...input, settings: atHeat(settings, heat) }),
 		heldNmm2,
-		notes: notesOf(plan, joint, settings, alongMm, around && heldNmm2)
+		notes: [
+			...notesOf(plan, joint, alongMm, around && heldNmm2, warmth),
+			...(own.some((r) => settingsOf(plan, r).current === 'pulsed') ? [pulseWords(seam, isTooLong)] : [])
+		]
 	};
 }
 
@@ -113,7 +123,7 @@ function refuseUnlessFlat(joint: Joint, sheets: readonly { isFace?: boolean }[],
 }
 
 /** One sheet where both are alike, and its mirror image is meant; two where they are not. */
-function sheetsOf(given: ResponseInput['sheets'], heldNmm2: number, viscosity: number): HotSeam['sheets'] {
+function sheetsOf(given: ResponseInput['sheets'], heldNmm2: number, viscosity: number, warmth: WarmthByRun): HotSeam['sheets'] {
 	// a spring at each outer edge: one after the other they are half as stiff
 	const grips = heldNmm2 ? [{ fromSeamMm: Infinity, along: 0, across: 2 * heldNmm2, isReleased: false }] : [];
 	const [a, b] = given.map((s): HotSheet => ({
@@ -123,6 +133,7 @@ function sheetsOf(given: ResponseInput['sheets'], heldNmm2: number, viscosity: n
 		grips
 	}));
 	const isAlike = a.thicknessMm === b.thicknessMm && given[0].material === given[1].material && Math.abs(a.widthMm / b.widthMm - 1) < ALIKE;
+	if (warmth.some((w) => w && !isEven(w))) return [a, b];
 	return isAlike ? [a] : [a, b];
 }
 
@@ -174,12 +185,12 @@ const END_MM = 0.1;
 export const TACK_MM = 6;
 
 /** The seam's runs, with the time that the welder is elsewhere or waits between them. */
-function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number, heat: number): ArcRun[] {
+function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number, heat: number, warmth: WarmthByRun): ArcRun[] {
 	const first = settingsOf(plan, own[0]);
 	/** settings of its own, where a run has other ones than the first */
-	const otherwise = (run: Run): Pick<ArcRun, 'heat' | 'speed'> => {
+	const otherwise = (run: Run): Pick<ArcRun, 'heat' | 'speed' | 'pulse'> => {
 		const settings = settingsOf(plan, run);
-		return settings === first ? {} : { heat: arcEnergy(atHeat(settings, heat)).netHeat, speed: settings.speedMmPerS };
+		return settings === first ? {} : { heat: arcEnergy(atHeat(settings, heat)).netHeat, speed: settings.speedMmPerS, pulse: pulseOf(settings) };
 	};
 	// a seam's end is typed to a hundredth, its length is worked out: what lies a hair beyond it is the end
 	const onSeam = (v: number) => (Math.abs(v - lengthMm) < END_MM ? lengthMm : v);
@@ -188,7 +199,7 @@ function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number, heat:
 	for (const run of plan.runs) {
 		waitS += run.waitBeforeS ?? 0;
 		if (own.includes(run)) {
-			out.push({ fromMm: onSeam(run.fromMm), toMm: onSeam(run.toMm), waitS: out.length ? waitS : 0, ...otherwise(run) });
+			out.push({ fromMm: onSeam(run.fromMm), toMm: onSeam(run.toMm), waitS: out.length ? waitS : 0, warmth: warmth[out.length], ...otherwise(run) });
 			waitS = 0;
 		} else waitS += Math.abs(run.toMm - run.fromMm) / settingsOf(plan, run).speedMmPerS;
 		waitS += BETWEEN_RUNS_S;
@@ -198,15 +209,21 @@ function runsOf(plan: PlanDocument, own: readonly Run[], lengthMm: number, heat:
 
 function changed(runs: ArcRun[], change: HotChange, lengthMm: number): ArcRun[] {
 	let out = runs;
-	if (change.runs === 'one') out = [{ fromMm: 0, toMm: lengthMm, waitS: 0 }];
+	const { warmth } = runs[0];
+	if (change.runs === 'one') out = [{ fromMm: 0, toMm: lengthMm, waitS: 0, warmth }];
 	else if (change.runs) {
 		const n = change.runs;
-		out = Array.from({ length: n }, (_, i) => ({ fromMm: (lengthMm * (i + 1)) / n, toMm: (lengthMm * i) / n, waitS: i ? BETWEEN_RUNS_S : 0 }));
+		out = Array.from({ length: n }, (_, i) => ({
+			fromMm: (lengthMm * (i + 1)) / n,
+			toMm: (lengthMm * i) / n,
+			waitS: i ? BETWEEN_RUNS_S : 0,
+			warmth: i ? undefined : warmth
+		}));
 	}
 	if (!change.isTurned) return out;
 	return out.map((_, i) => {
 		const r = out[out.length - 1 - i];
-		return { ...r, fromMm: r.toMm, toMm: r.fromMm, waitS: out[i].waitS };
+		return { ...r, fromMm: r.toMm, toMm: r.fromMm, waitS: out[i].waitS, warmth: out[i].warmth };
 	});
 }
 
@@ -215,7 +232,7 @@ const COARSE_MM = 6;
 
 export const groupOf = (plan: PlanDocument, part: string) => findMaterial(plan.parts.find((p) => p.id === part)!.material, plan.materials).group;
 
-function notesOf(plan: PlanDocument, joint: Joint, settings: WeldSettings, alongMm: number, heldNmm2: number | undefined): string[] {
+function notesOf(plan: PlanDocument, joint: Joint, alongMm: number, heldNmm2: number | undefined, warmth: WarmthByRun): string[] {
 	const out = [
 		heldNmm2
 			? `Flat: no bow, no angle. The rest of the piece and its clamps hold the edges against closing with ${Number(heldNmm2.toPrecision(2))} N/mm on each mm of seam.`
@@ -223,16 +240,37 @@ function notesOf(plan: PlanDocument, joint: Joint, settings: WeldSettings, along
 				? 'Flat: no bow, no angle. Nothing of the rest of the piece holds the edges by then: they are free.'
 				: 'Flat and alone: no bow, no angle; the rest of the piece is left out, so the edges are free.'
 	];
+	out.push(...warmWords(plan.ambientC, warmth));
 	out.push('Every seam opens a little in its last 20 mm, as the end tack melts: that is left out of the gap, and closed with wire.');
-	if (blocksOf(plan).some((h) => h.joint === joint.id)) out.push(`A bar under it is taken to be grooved ${2 * GROOVE} mm wide below the root.`);
+	const bars = blocksOf(plan).filter((h) => h.joint === joint.id);
+	if (bars.length) out.push(`A bar under it is taken to be grooved ${2 * GROOVE} mm wide below the root.`);
+	for (const b of bars.filter((h) => h.widthMm <= 2 * GROOVE || !(h.toMm > h.fromMm)))
+		out.push(`“${b.name}” touches nowhere: it is no wider than that groove, or has no length. The seam is watched as if it were not there.`);
 	if (JOINTS[joint.type].isCorner) out.push('Its two sheets stand at a corner: they are laid flat.');
 	if (isClosed(joint.a.path)) out.push('The seam is a ring: it is laid out straight, with two ends that the ring does not have.');
 	if (joint.penetration !== 'full') out.push('The weld does not go through: the heat is taken as even through the sheet all the same.');
 	if (alongMm > COARSE_MM) out.push(`A long seam: its cells are ${alongMm.toFixed(0)} mm, too coarse for more than a direction.`);
 	if ([joint.a, joint.b].some((side) => groupOf(plan, side.part) === 'carbon-steel'))
 		out.push('Carbon steel swells as it turns hard on cooling; that is not in it, so take its gap and closing as a direction only.');
-	if (settings.current === 'pulsed') out.push('Pulsed current counts as its mean.');
 	return out;
+}
+
+/** Pulses of a long seam are too many to follow: their mean. */
+const asMean = (seam: HotSeam): HotSeam => ({ ...seam, pulse: undefined, runs: seam.runs.map((r) => ({ ...r, pulse: undefined })) });
+
+function pulseWords(seam: HotSeam, isTooLong: boolean): string {
+	const isSlow = seam.pulse !== undefined || seam.runs.some((r) => r.pulse);
+	if (!isSlow) return 'Pulses as quick as these count as their mean.';
+	return isTooLong ? 'Its slow pulses are too many to follow: they count as their mean.' : 'Its slow pulses are followed one by one.';
+}
+
+/** How warm other seams have left it, and by how much they warm it later. */
+function warmWords(ambientC: number, [first, ...later]: WarmthByRun): string[] {
+	const most = (list: WarmthByRun) => Math.round(Math.max(ambientC, ...list.flatMap((w) => (w ? w.profiles.flatMap((p) => p.sides.flat()) : []))));
+	return [
+		...(first ? [`Other seams have left the metal here at up to ${most([first])} °C before its first arc.`] : []),
+		...(later.some(Boolean) ? [`Between its runs other seams warm it by up to ${most(later) - ambientC} K.`] : [])
+	];
 }
 
 /** Stations of tacks that are no farther apart than `spacing`, from end to end; 0: the two ends only. */

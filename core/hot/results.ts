@@ -111,6 +111,9 @@ export function runsOf(m: HotMarch, s: HotStations = stationsOf(m)): HotRunResul
 	});
 }
 
+/** The run ahead of whose arc the edges part most. */
+export const worstGap = (runs: readonly HotRunResult[]): HotRunResult => runs.reduce((a, b) => (b.gapAheadMm > a.gapAheadMm ? b : a));
+
 /** The arc has come to the last of the seam, and not only of its run. */
 function isAtEnd({ seam }: HotMarch, moment: HotMoment): boolean {
 	const run = seam.runs[moment.run];

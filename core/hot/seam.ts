@@ -4,6 +4,8 @@
  */
 import { Refusal } from '../refusal/refusal';
 import type { ArcMetal } from './metal';
+import type { Pulse } from './pulse';
+import type { Warmth } from './warmth';
 
 /** Springs to the ground on a line along the seam, N/mm per mm of line: a clamp, a frame, the rest of the piece. */
 export interface Grip {
@@ -30,6 +32,9 @@ export interface ArcRun {
 	/** its own net J per mm and mm/s, where they are not the seam's */
 	heat?: number;
 	speed?: number;
+	pulse?: Pulse;
+	/** what other seams have brought since the run before; tacks were laid cold */
+	warmth?: Warmth;
 }
 
 export interface ArcTack {
@@ -61,6 +66,8 @@ export interface HotSeam {
 	heat: number;
 	/** mm/s */
 	speed: number;
+	/** how the power goes with time, where the current pulses slowly */
+	pulse?: Pulse;
 	runs: readonly ArcRun[];
 	tacks: readonly ArcTack[];
 	/** stretches that are welded already, mm */
@@ -93,16 +100,29 @@ export interface HotMesh {
 export const ORDINARY_ARC = { ahead: 3, behind: 6, across: 3 } as const;
 
 /** What a run is welded with. */
-export const arcOf = (seam: HotSeam, run: ArcRun): { heat: number; speed: number } => ({
+export const arcOf = (seam: HotSeam, run: ArcRun): { heat: number; speed: number; pulse?: Pulse } => ({
 	heat: run.heat ?? seam.heat,
-	speed: run.speed ?? seam.speed
+	speed: run.speed ?? seam.speed,
+	pulse: run.heat === undefined ? seam.pulse : run.pulse
 });
+
+/** Steps that a slow pulse is taken in. */
+const STEPS_A_PULSE = 4;
+/** Longest step while a run burns, s. */
+export function longestStep(seam: HotSeam, run: ArcRun): number {
+	const { speed, pulse } = arcOf(seam, run);
+	// as far a step, however fast it goes
+	return Math.min((seam.mesh.stepS * seam.speed) / speed, pulse ? pulse.periodS / STEPS_A_PULSE : Infinity);
+}
+/** Steps in which all runs of a seam burn. */
+export const burningSteps = (seam: HotSeam): number =>
+	seam.runs.reduce((sum, r) => sum + Math.abs(r.toMm - r.fromMm) / arcOf(seam, r).speed / longestStep(seam, r), 0);
 
 /** Limits of what the model can speak of, and of what it can be asked to do. */
 const LENGTH = [20, 2000] as const;
 const THICKNESS = [0.5, 6] as const;
 const SPEED = [0.3, 25] as const;
-const MOST_STEPS = 4000;
+export const MOST_STEPS = 4000;
 
 function within(field: string, what: string, value: number, [low, high]: readonly [number, number], unit: string) {
 	if (value >= low && value <= high) return;
@@ -153,7 +173,7 @@ export function checkSeam(s: HotSeam): void {
 			allowed: 'a tack, a clamp or a welded stretch'
 		});
 	const arcS = s.runs.reduce((sum, r) => sum + Math.abs(r.toMm - r.fromMm) / arcOf(s, r).speed, 0);
-	if (arcS / s.mesh.stepS > MOST_STEPS)
+	if (burningSteps(s) > MOST_STEPS)
 		throw new Refusal('Seam and speed ask for more steps than the model is given.', {
 			field: 'mesh.stepS',
 			value: String(s.mesh.stepS),

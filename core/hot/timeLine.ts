@@ -1,5 +1,5 @@
 /** When the arc burns, and the steps in which time is taken. */
-import { arcOf, type HotSeam } from './seam';
+import { arcOf, longestStep, type HotSeam } from './seam';
 
 export interface ArcStep {
 	fromS: number;
@@ -33,8 +33,7 @@ export class TimeLine {
 			if (r.waitS > 0) idle(t + r.waitS, 1.3, Math.max(5 * stepS, r.waitS / 20));
 			const { speed } = arcOf(seam, r);
 			const burns = Math.abs(r.toMm - r.fromMm) / speed;
-			// as far a step, however fast it goes
-			const n = Math.max(1, Math.round((burns / stepS) * (speed / seam.speed)));
+			const n = Math.max(1, Math.round(burns / longestStep(seam, r)));
 			const begin = t;
 			this.begins.push(begin);
 			for (let i = 0; i < n; i++) this.steps.push({ fromS: begin + (burns * i) / n, toS: begin + (burns * (i + 1)) / n, run, isLast: false });

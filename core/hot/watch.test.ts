@@ -1,13 +1,26 @@
 /** Seams of plans watched while they are welded, and how few tacks would do. */
 import { describe, expect, it } from 'vitest';
+import type { PlanDocument } from '../document/schema';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { Refusal } from '../refusal/refusal';
 import { evenTacks, hotSeamOf } from './ofPlan';
-import { adviseTacks, gapLimitOf, saidOf, watchSeam, type TackTrial } from './watch';
+import { gapLimitOf } from './gapLimit';
+import { adviseTacks, saidOf, watchSeam, type TackTrial } from './watch';
 
 const kernel = kernelFactory(WebAssembly);
+const BAR = {
+	id: 'b1',
+	kind: 'bar',
+	name: 'Strip',
+	material: 'copper',
+	fromMm: 0,
+	toMm: 120,
+	thicknessMm: 10,
+	contact: 'tight',
+	offsetMm: 0
+};
 const butt = () => newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'] }).plan!;
 
 describe('a seam of a plan, as the moving-arc model takes it', () => {
@@ -25,6 +38,17 @@ describe('a seam of a plan, as the moving-arc model takes it', () => {
 		const plan = butt();
 		plan.parts[1].thicknessMm = plan.parts[0].thicknessMm + 0.5;
 		expect(hotSeamOf(plan, plan.joints[0].id).seam.sheets).toHaveLength(2);
+	});
+	it('a bar as narrow as the groove under the seam touches nowhere: named, and watched as without it', () => {
+		const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], lengthMm: 120 }).plan!;
+		const joint = plan.joints[0].id;
+		const bar = (widthMm: number) => ({ ...plan, holdDowns: [{ ...BAR, joint, widthMm }] }) as unknown as PlanDocument;
+		const said = (p: PlanDocument) => hotSeamOf(p, joint).notes.join(' ');
+		expect(said(bar(6))).toMatch(/“Strip” touches nowhere/);
+		expect(said(bar(40))).not.toMatch(/touches nowhere/);
+		const pulls = [plan, bar(6), bar(40)].map((p) => watchSeam(p, joint, {}, { kernel, isFilmed: false }).forceKn);
+		expect(pulls[1]).toBeCloseTo(pulls[0], 6);
+		expect(pulls[2]).toBeLessThan(0.8 * pulls[0]);
 	});
 	it('back-steps, turns, tacks and heats as it is asked', () => {
 		const plan = butt();

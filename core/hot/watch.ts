@@ -7,15 +7,12 @@ import type { PlanDocument } from '../document/schema';
 import { formatLength, type LengthUnit } from '../units/length';
 import type { MaterialGroup } from '../materials/grades';
 import type { Around } from './around';
+import { gapLimitOf } from './gapLimit';
 import { marchSeam, type HotMarch } from './march';
 import { VISCOSITY } from './metal';
-import { settingsOf } from '../forecast/schedule';
 import { evenTacks, groupOf, hotSeamOf, type HotChange } from './ofPlan';
-import type { HotSeam } from './seam';
-import { gapAhead, meanOver, runsOf, stationsOf, type HotRunResult } from './results';
+import { gapAhead, meanOver, runsOf, stationsOf, worstGap, type HotRunResult } from './results';
 
-/** A gap ahead of the arc above this share of the sheet is trouble for a fused seam (common practice, no source). */
-const GAP_SHARE = 0.1;
 /** A film keeps this many pictures of the time that the arc burns, and of the cooling. */
 const PICTURES = 90;
 
@@ -89,18 +86,6 @@ export interface WatchOptions {
 	isFilmed?: boolean;
 }
 
-/**
- * mm between the edges that are too many: fused, what was planned and a tenth of the thinner sheet; with filler fed in, as much as the wire
- * is thick, where that is more (both common practice, no source).
- */
-export function gapLimitOf(plan: PlanDocument, joint: string, seam: HotSeam): number {
-	const fused = GAP_SHARE * Math.min(...seam.sheets.map((q) => q.thicknessMm)) + seam.gapMm;
-	const isFed = plan.joints.find((j) => j.id === joint)!.filler;
-	const first = plan.runs.find((r) => r.joint === joint);
-	const wireMm = isFed && first ? (settingsOf(plan, first).fillerMm ?? 0) : 0;
-	return Math.max(fused, wireMm);
-}
-
 /** @throws Refusal where the seam cannot be watched */
 export function watchSeam(plan: PlanDocument, joint: string, change: HotChange = {}, options: WatchOptions = {}): Watched {
 	const { seam, notes, poolMm } = hotSeamOf(plan, joint, change, { around: options.around });
@@ -155,8 +140,6 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 		isBalanced: marches.every((x) => x.numerics.openSteps === 0 && x.numerics.openHeat === 0)
 	};
 }
-
-const worstGap = (runs: readonly HotRunResult[]): HotRunResult => runs.reduce((a, b) => (b.gapAheadMm > a.gapAheadMm ? b : a));
 
 function filmOf(m: HotMarch): FilmPicture[] {
 	const every = Math.max(1, Math.round(m.fields.length / PICTURES));

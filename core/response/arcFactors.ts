@@ -8,8 +8,12 @@ export interface SeamFactors {
 	stations: { atMm: number; across: number }[];
 	/** mm, largest gap ahead of any arc */
 	gapMm: number;
+	/** mm, lowest and highest over the range of the hot metal, where it was looked for */
+	gapRange: readonly [number, number];
 	/** N/mm per mm: how the rest of the piece held the edges */
 	heldNmm2: number;
+	/** what other seams had left before its first arc was in it */
+	isWarm: boolean;
 	isBalanced: boolean;
 }
 

@@ -229,7 +229,7 @@ class TableSearch {
 			};
 			const watched = stoppable(() => {
 				const quick = forecast({ ...this.plan, runs: row.runs }, { factors: this.factors, cache: this.cache });
-				const factors = watchedFactors(quick, { memory, kernel: this.options.kernel, progress: (s) => tell(0.8 * s) });
+				const factors = watchedFactors(quick, { isCold: true, memory, kernel: this.options.kernel, progress: (s) => tell(0.8 * s) });
 				return finalValues(quick.watched(factors), this.factors, (s) => tell(0.8 + 0.2 * s));
 			});
 			this.stopped ||= !watched;

@@ -3,7 +3,7 @@ import { newPlan } from '../families/newPlan';
 import { FAMILY_DEFAULTS } from '../families';
 import { benchPlan } from './benchPlan';
 import { dataFaults, dataWords, LOOKED } from './happenings';
-import { handOver, judge, type Read } from './handOver';
+import { handOver, judge, readBeforeCold, type Read } from './handOver';
 import type { LogLine } from './logbook';
 
 const plan = newPlan('open-trough', FAMILY_DEFAULTS['open-trough']).plan!;
@@ -67,6 +67,15 @@ describe('handing over', () => {
 		expect(value([read({ value: 1 })], HOUR + 1)).toBeUndefined();
 		expect(judge(f, [read({ moment: 'as-tacked' })], 0).missing).toBe('not measured since it was welded');
 		expect(judge(f, [], 0).missing).toBe('not measured');
+	});
+	it('read after the last arc and before the clock has it cold, with no temperature told: named; told, or cold by then, or before that arc: not', () => {
+		const named = (more: Partial<Read>, lastArcAt = HOUR - 60_000, coolAt = HOUR + 1000) =>
+			readBeforeCold(handOver(plan, steps, all, [...every({ metalC: 22 }).slice(1), read(more)]).judged, lastArcAt, coolAt);
+		expect(named({})).toEqual([plan.features[0].id]);
+		expect(named({ metalC: 24 })).toEqual([]);
+		expect(named({ at: HOUR + 1000 })).toEqual([]);
+		// what a lid has shut in was read before the arc that closed it
+		expect(named({}, HOUR + 1)).toEqual([]);
 	});
 	it('a later problem at a run counts as a change; one at a check does not', () => {
 		const run = steps.findLast((s) => s.kind === 'run')!;

@@ -52,6 +52,8 @@ export interface Judged {
 	inside?: boolean;
 	/** how many they are */
 	count?: number;
+	/** the first of them that does not say how warm the metal was, ms since 1970 */
+	untoldAt?: number;
 	/** they exclude one another */
 	disagree?: true;
 	/** why no reading decides */
@@ -94,7 +96,18 @@ export function judge(
 		const { upper, lower = -Infinity } = feature.tolerance;
 		const said = verdictOf(feature.tolerance, value - uncertainty90, value + uncertainty90);
 		const inside = rule === 'guard-band' ? said === 'inside' : value <= upper && value >= lower;
-		return { feature: feature.id, value, uncertainty90, moment, said, inside, count: alike.length, ...(disagree && { disagree }) };
+		const untold = alike.find((r) => r.metalC === undefined || r.metalC === null);
+		return {
+			feature: feature.id,
+			value,
+			uncertainty90,
+			moment,
+			said,
+			inside,
+			count: alike.length,
+			...(untold && { untoldAt: untold.at }),
+			...(disagree && { disagree })
+		};
 	}
 	return {
 		feature: feature.id,
@@ -107,6 +120,14 @@ export function judge(
 					: 'measured before the piece was last changed: read it again'
 	};
 }
+
+/**
+ * Features whose deciding readings were taken after the last arc and before the heat clock had the piece cold, with nobody saying how warm it
+ * was, by id. The clock is a forecast: it asks for a second look and stands in nobody's way.
+ * @param lastArcAt, @param coolAt ms since 1970
+ */
+export const readBeforeCold = (judged: readonly Judged[], lastArcAt: number, coolAt: number): string[] =>
+	judged.filter((j) => j.untoldAt !== undefined && j.untoldAt >= lastArcAt && j.untoldAt < coolAt).map((j) => j.feature);
 
 export interface HandOver {
 	judged: Judged[];

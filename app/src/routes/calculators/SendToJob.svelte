@@ -41,7 +41,7 @@
 </script>
 
 {#if !jobs}
-	<button type="button" class="mt-4 ml-2 min-h-10 border border-steel-400 px-4" onclick={open}>Send it into a job</button>
+	<button type="button" class="mt-2 min-h-10 border border-steel-400 px-4" onclick={open}>Send it into a job</button>
 {:else if jobs.length}
 	<div class="mt-3 max-w-sm space-y-2">
 		<Choice

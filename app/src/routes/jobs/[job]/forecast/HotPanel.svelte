@@ -29,11 +29,16 @@
 		const [low, high] = [Math.min(...all), Math.max(...all)];
 		return high - low < 0.02 ? `× ${low.toFixed(2)}` : `× ${low.toFixed(2)} to ${high.toFixed(2)}`;
 	};
+	const gap = (s: SeamFactors) => {
+		const [low, high] = s.gapRange;
+		const own = quantity(s.gapMm, 'mm', unit);
+		return high > low ? `${own} (${quantity(low, 'mm', unit)} to ${quantity(high, 'mm', unit)} by how soft the hot metal is)` : own;
+	};
 	/** seams that behave alike stand in one line */
 	const alike = $derived.by(() => {
 		const out = new Map<string, { key: string; seams: SeamFactors[] }>();
 		for (const s of found?.hot?.seams ?? []) {
-			const key = [pull(s), closing(s).join(', '), quantity(s.gapMm, 'mm', unit)].join('; ');
+			const key = [pull(s), closing(s).join(', '), gap(s)].join('; ');
 			const group = out.get(key) ?? { key, seams: [] };
 			group.seams.push(s);
 			out.set(key, group);
@@ -66,7 +71,7 @@
 							</p>
 							<p>
 								pull <span class="tab">{pull(seams[0])}</span>; closes <span class="tab">{closing(seams[0]).join(', ')}</span>; gap ahead
-								<span class="tab">{quantity(seams[0].gapMm, 'mm', unit)}</span>
+								<span class="tab">{gap(seams[0])}</span>
 							</p>
 						</li>
 					{/each}

@@ -6,10 +6,12 @@ import { dataWords, LOOKED } from '$core/weldout/happenings';
 import type { ShopAtBench } from '$lib/bench/view';
 import { shopAtBench } from '$lib/server/shopAtBench';
 import { inUse } from '$store/registers';
+import { arcsOf, coolAtOf } from '$lib/server/cooled';
 import { benchPlanOf } from '$lib/server/compute';
 import { photographTitle, pieceInHand } from '$lib/server/piece';
 import { reworkMinutes } from '$core/corrections/summary';
 import { standing } from '$core/weldout/logbook';
+import { readBeforeCold } from '$core/weldout/handOver';
 import { eventsOf, handOverOf, measurementsOf, signatureOf } from '$store/bench';
 import { getDb } from '$store/database';
 import { photographsOf } from '$store/photographs';
@@ -20,6 +22,7 @@ const NOT_BEGUN = {
 	missing: [] as string[],
 	outside: [] as string[],
 	unsure: [] as string[],
+	readWarm: undefined as Promise<string[]> | undefined,
 	decision: 'as-read' as Decision,
 	problems: [],
 	photographs: [],
@@ -49,6 +52,8 @@ export const load = async ({ url, parent, depends, locals }) => {
 		photographsOf(db, piece.id)
 	]);
 	const { judged, missing, outside, unsure } = handOverOf({ plan, steps }, events, readings);
+	const lastArcAt = Math.max(...arcsOf(events).map((arc) => arc.at));
+	const namesOf = (ids: readonly string[]) => ids.map((id) => plan.features.find((f) => f.id === id)!.name);
 	const titles = new Map(steps.map((s) => [s.id, s.title]));
 	const mm = (v: number, digits = 1) => formatLength(v, locals.person?.units ?? 'mm', digits);
 	return {
@@ -58,6 +63,12 @@ export const load = async ({ url, parent, depends, locals }) => {
 		missing,
 		outside,
 		unsure,
+		// the page does not wait for it
+		readWarm: signature
+			? undefined
+			: coolAtOf(piece.id, { plan, steps }, events).then((coolAt) =>
+					coolAt === undefined ? [] : namesOf(readBeforeCold(judged, lastArcAt, coolAt))
+				),
 		decision: plan.decision ?? 'as-read',
 		problems: standing(events)
 			.filter((e) => e.kind === 'step-problem')

@@ -248,6 +248,16 @@
 							</Notice>
 						</div>
 					{/if}
+					{#await data.readWarm then names}
+						{#if names?.length}
+							<div class="mb-3">
+								<Notice kind="caution" title="Read while still warm by the heat clock"
+									>{names.join(', ')}: nobody said how warm the metal was. Read {names.length === 1 ? 'it' : 'them'} again cold, or put a thermometer to
+									it and type what it says with the reading.</Notice
+								>
+							</div>
+						{/if}
+					{/await}
 					{#if !maySign}
 						<p class="text-sm text-steel-600">An inspector signs here.</p>
 					{:else}

@@ -3,11 +3,11 @@ import { featureKind } from '$core/features';
 import { growthOf } from '$core/features/warm';
 import { METHOD_KINDS, waysOf } from '$core/measure/methods';
 import type { InstrumentItem } from '$core/registers/registers';
-import { standing } from '$core/weldout/logbook';
-import { benchPlanOf, coolingOf, pathsOf } from '$lib/server/compute';
+import { arcsOf, coolAtOf } from '$lib/server/cooled';
+import { benchPlanOf, pathsOf } from '$lib/server/compute';
 import { factorsOf } from '$lib/server/learning';
-import { logLine, pieceInHand } from '$lib/server/piece';
-import { eventsOf, handOverOf, measurementsOf, tappedAt } from '$store/bench';
+import { pieceInHand } from '$lib/server/piece';
+import { eventsOf, handOverOf, measurementsOf } from '$store/bench';
 import { getDb } from '$store/database';
 import { newestReading } from '$store/devices';
 import { inUse } from '$store/registers';
@@ -31,9 +31,7 @@ export const load = async ({ url, parent }) => {
 		};
 	const events = await eventsOf(getDb(), piece.id);
 	const readings = await measurementsOf(getDb(), piece.id, true);
-	const laid = standing(events)
-		.filter((e) => (e.kind === 'step-done' || e.kind === 'laid') && e.step?.startsWith('run:'))
-		.map((e) => ({ run: e.step!.slice('run:'.length), at: tappedAt(e) }));
+	const laid = arcsOf(events);
 	const { steps } = await benchPlanOf(stored);
 	return {
 		piece,
@@ -61,12 +59,7 @@ export const load = async ({ url, parent }) => {
 		}),
 		judged: handOverOf({ plan, steps }, events, readings).judged,
 		// by the heat that was really put in; the page does not wait for it
-		coolAt: laid.length
-			? coolingOf(piece.id, { plan, steps, lines: events.map(logLine), next: '' }).then(
-					(heat) => heat.coolAt,
-					() => undefined
-				)
-			: undefined,
+		coolAt: coolAtOf(piece.id, { plan, steps }, events),
 		// beside the forecast, which takes a moment
 		paths: factorsOf(plan).then((factors) => pathsOf(stored, factors)),
 		measurements: readings.map((m) => ({
