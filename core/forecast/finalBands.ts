@@ -26,6 +26,15 @@ export interface BandPart {
 	high: number[];
 }
 
+/** Other analyses of the same piece that join the band under a label. */
+export interface Beside {
+	label: string;
+	/** what each says otherwise */
+	ends: readonly Analysis[];
+	/** of that, one way and the other; as it is, where nothing is said */
+	share?: number;
+}
+
 export class FinalBands {
 	readonly parts: BandPart[] = [];
 	/** what each weld adds to each feature, by owner */
@@ -45,7 +54,7 @@ export class FinalBands {
 		private readonly scales: Scales,
 		private readonly laid: Pull,
 		private readonly read: (f: AnyFeature, state: State) => number,
-		private readonly beside?: { label: string; analysis: Analysis; share: number }
+		private readonly beside: readonly Beside[] = []
 	) {
 		this.last = a.staged.marks[a.staged.marks.length - 1];
 		this.byForce = ACTIONS.map((_, i) => (GOES_BY_FORCE.includes(i) ? scales[i] : 0));
@@ -223,12 +232,12 @@ export class FinalBands {
 		this.oneSided('how stiffly the clamps hold', ends);
 	}
 
-	/** what another analysis of the same piece says otherwise, as far as it is not believed */
 	private askBeside() {
-		if (!this.beside) return;
-		const { marks } = this.beside.analysis.staged;
-		const change = addPulls(this.model.pull(marks[marks.length - 1], this.scales), this.laid, -1);
-		this.symmetric(this.beside.label, times(change, this.beside.share));
+		for (const { label, ends, share } of this.beside) {
+			const changes = ends.map(({ staged: { marks } }) => addPulls(this.model.pull(marks[marks.length - 1], this.scales), this.laid, -1));
+			if (share === undefined) this.oneSided(label, changes);
+			else for (const c of changes) this.symmetric(label, times(c, share));
+		}
 	}
 }
 

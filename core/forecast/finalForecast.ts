@@ -19,7 +19,7 @@ import { featureKind, unitOf } from '../features';
 import { tapeEnds } from '../features/taped';
 import { verdictOf } from '../features/verdict';
 import { isUnsure, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
-import { FinalBands } from './finalBands';
+import { FinalBands, type Beside } from './finalBands';
 import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from '../linalg/rigid';
@@ -48,8 +48,7 @@ export interface FinalOptions {
 	factors?: ShopFactors;
 	progress?: (share: number) => void;
 	clock?: () => number;
-	/** another analysis of the same piece whose difference is believed to a share only: it joins the band under this label */
-	beside?: { label: string; analysis: Analysis; share: number };
+	beside?: readonly Beside[];
 }
 
 export interface FinalForecast {

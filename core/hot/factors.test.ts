@@ -10,9 +10,10 @@ import { acrossAt, type SeamFactors } from '../response/arcFactors';
 import { assemblyMesh } from '../mesh/assemblyMesh';
 import type { PlanDocument } from '../document/schema';
 import { hotFactors, HotMemory } from './factors';
+import { METAL_RANGE } from './metalRange';
 import { evenTacks, gripOf, hotSeamOf } from './ofPlan';
 import { runsOf } from './results';
-import { hotForecast } from './hotForecast';
+import { HOT_SHARE, hotForecast } from './hotForecast';
 import { needsHot } from './needed';
 
 const kernel = kernelFactory(WebAssembly);
@@ -59,6 +60,17 @@ describe('factors of a watched seam', () => {
 		expect(ends.gapRange).toEqual([ends.gapMm, ends.gapMm]);
 		expect(hotFactors(panel({ spacing: 20 }), { memory, isRanged: true }).seams[0].gapRange).toEqual([close.gapMm, close.gapMm]);
 	});
+	it('other hot metals: the middle of a closely tacked seam is the endless one’s whatever the metal; at its ends they part', () => {
+		const { seams, ends: causes } = hotFactors(panel({ spacing: 20 }), { memory, isRanged: true });
+		expect(causes!.map((c) => c.label)).toEqual(METAL_RANGE.map((c) => c.label));
+		const others = causes!.flatMap((c) => c.seams.map(([s]) => s));
+		for (const s of others) expect(Math.abs(acrossAt(s, LENGTH / 2) - acrossAt(seams[0], LENGTH / 2))).toBeLessThan(0.05);
+		const apart = (at: number) => Math.max(...others.map((s) => Math.abs(acrossAt(s, at) - acrossAt(seams[0], at))));
+		expect(Math.max(apart(0), apart(LENGTH))).toBeGreaterThan(0.005);
+		for (const s of others) expect(s.force.r0).toBeGreaterThan(0.5 * seams[0].force.r0);
+		// nobody asks for them in a search
+		expect(hotFactors(panel({ spacing: 20 }), { memory }).ends).toBeUndefined();
+	}, 240_000);
 	it('run from the other end, everything is turned round', () => {
 		const turned = seamOf({ spacing: 0, isTurned: true });
 		for (const { atMm, across } of ends.stations) expect(acrossAt(turned, LENGTH - atMm)).toBeCloseTo(across, 1);
@@ -163,6 +175,12 @@ describe('the hot depth', () => {
 			expect(f.high).toBeGreaterThanOrEqual(f.predicted);
 		}
 		expect(hot.result.features.some((f) => f.bandParts!.some((p) => p.label === 'what the arc does while it passes'))).toBe(true);
+		// what nobody has measured of hot metal is in the band, by other metals, and is not sent on with the factors
+		const flat = { label: 'what the arc does while it passes', ends: [quick.warmed().analysis], share: HOT_SHARE };
+		const without = finalForecast(quick.watched(hot.result.hot!), { beside: [flat] });
+		const width = (f: { low: number; high: number }) => f.high - f.low;
+		expect(hot.result.features.some((f, i) => width(f) > 1.0001 * width(without.result.features[i]))).toBe(true);
+		expect(Object.keys(hot.result.hot!).sort()).toEqual(['leftOut', 'seams']);
 		expect(hot.shape.length).toBe(plain.shape.length);
 	});
 	it('two ends only swing the panel out of square more than the final shape knows; tacked closely it hardly does', () => {

@@ -10,7 +10,8 @@ import type { HotFactors, SeamFactors } from '../response/arcFactors';
 import { pathLength } from '../geometry/polyline';
 import type { Around } from './around';
 import { marchSeam, type HotMarch } from './march';
-import { ArcMetal, VISCOSITY } from './metal';
+import { ArcMetal, VISCOSITY, type ArcModel } from './metal';
+import { METAL_RANGE } from './metalRange';
 import { hotSeamOf } from './ofPlan';
 import { meanOver, runsOf, stationsOf, valueAt, worstGap } from './results';
 import { arcOf, type HotSeam, type HotSheet } from './seam';
@@ -21,7 +22,7 @@ export interface FactorOptions {
 	progress?: (share: number) => void;
 	/** the piece; each seam by itself where nothing is said */
 	around?: Around;
-	/** a pair that opens too far ahead of its arc is marched with the softest and the stiffest hot metal too */
+	/** marched with other plausible hot metals too: each pair's pull and closing, and its gap where that is too wide */
 	isRanged?: boolean;
 }
 
@@ -62,7 +63,7 @@ export function roundedSeam(seam: HotSeam): HotSeam {
 }
 
 /** The same metal and bar, and a run's arc, on a seam without ends, tacks or edges that part. */
-const endless = (seam: HotSeam, { heat, speed }: ReturnType<typeof arcOf>): HotSeam => ({
+const endless = (seam: HotSeam, { heat, speed }: ReturnType<typeof arcOf>, coarser: number): HotSeam => ({
 	...seam,
 	heat,
 	speed,
@@ -76,7 +77,7 @@ const endless = (seam: HotSeam, { heat, speed }: ReturnType<typeof arcOf>): HotS
 	gapMm: 0,
 	sheets: seam.sheets.map((s) => ({ ...s, grips: [] })) as unknown as HotSeam['sheets'],
 	bar: seam.bar && { ...seam.bar, lifted: undefined },
-	mesh: { ...seam.mesh, alongMm: ENDLESS_MM / ENDLESS_CELLS, stepS: ENDLESS_MM / ENDLESS_CELLS / (2 * speed) }
+	mesh: { ...seam.mesh, alongMm: (coarser * ENDLESS_MM) / ENDLESS_CELLS, stepS: (coarser * ENDLESS_MM) / ENDLESS_CELLS / (2 * speed) }
 });
 const ENDLESS_CELLS = 60;
 
@@ -164,6 +165,7 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 	const memory = options.memory ?? new HotMemory(options.kernel);
 	const joints = plan.joints.filter((j) => plan.runs.some((r) => r.joint === j.id));
 	const out: HotFactors = { seams: [], leftOut: [] };
+	const ends = METAL_RANGE.map(({ label, ends: models }) => ({ label, seams: models.map((): SeamFactors[] => []) }));
 	const whole = joints.reduce((s, j) => s + ENDLESS_MM + pathLength(j.a.path), 0);
 	let before = 0;
 	for (const joint of joints) {
@@ -172,18 +174,15 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 		try {
 			const { seam: planned, heldNmm2 } = hotSeamOf(plan, joint.id, {}, { around: options.around });
 			const seam = roundedSeam(planned);
-			const said = memory.saidOf(seam, heldNmm2, () => {
-				const plain = seam.runs.map((r, i) => readEndless(memory.march(endless(seam, arcOf(seam, r)), i ? undefined : share(before, ENDLESS_MM))));
-				return saidBy(memory.march(seam, share(before + ENDLESS_MM, lengthMm)), plain);
-			});
+			const said = memory.saidOf(seam, heldNmm2, () => watched(seam, memory, [share(before, ENDLESS_MM), share(before + ENDLESS_MM, lengthMm)]));
 			const others = options.isRanged && said.gapMm > gapLimitOf(plan, joint.id, seam) ? otherGaps(plan, joint.id, memory, options.around) : [];
 			const gaps = [said.gapMm, ...others];
-			out.seams.push({
-				...factorsOf(plan, joint.id, lengthMm, said),
-				gapRange: [Math.min(...gaps), Math.max(...gaps)],
-				heldNmm2,
-				isWarm: options.around?.warmth !== undefined
-			});
+			const found = { gapRange: [Math.min(...gaps), Math.max(...gaps)] as const, heldNmm2, isWarm: options.around?.warmth !== undefined };
+			out.seams.push({ ...factorsOf(plan, joint.id, lengthMm, said), ...found });
+			if (options.isRanged)
+				otherMetals(plan, joint.id, memory, said, options.around).forEach((models, i) =>
+					models.forEach((other, k) => ends[i].seams[k].push({ ...factorsOf(plan, joint.id, lengthMm, other), ...found }))
+				);
 		} catch (e) {
 			if (!isRefusal(e)) throw e;
 			out.leftOut.push({ joint: joint.id, words: e.message });
@@ -191,13 +190,47 @@ export function hotFactors(plan: PlanDocument, options: FactorOptions & { memory
 		before += ENDLESS_MM + lengthMm;
 	}
 	options.progress?.(1);
-	return out;
+	return options.isRanged ? { ...out, ends } : out;
+}
+
+/** A seam's march against its endless ones. */
+function watched(seam: HotSeam, memory: HotMemory, onStep: readonly ((p: number) => void)[] = [], coarser = 1): Said {
+	const plain = seam.runs.map((r, i) => readEndless(memory.march(endless(seam, arcOf(seam, r), coarser), i ? undefined : onStep[0])));
+	return saidBy(memory.march(seam, onStep[1]), plain);
+}
+
+/** How much coarser the marches are that only tell how far two metals differ: what is common to both falls out. */
+const COARSER = 2;
+const coarse = (s: HotSeam): HotSeam => ({
+	...s,
+	mesh: { ...s.mesh, alongMm: Math.min(COARSER * s.mesh.alongMm, s.lengthMm / 10), stepS: COARSER * s.mesh.stepS, firstMm: COARSER * s.mesh.firstMm }
+});
+
+/**
+ * What a seam comes to at each end of what is not known of hot metal (METAL_RANGE): what it came to, and how far a coarse march with
+ * that metal differs from a coarse one with the usual metal. Both are cold: how warm a seam begins changes little of the difference,
+ * and like seams share it so.
+ */
+function otherMetals(plan: PlanDocument, joint: string, memory: HotMemory, said: Said, around?: Around): Said[][] {
+	const ask = (model: Partial<ArcModel>): Said => {
+		const { seam: planned, heldNmm2 } = hotSeamOf(plan, joint, {}, { around: around && { ...around, warmth: undefined }, model });
+		const seam = coarse(roundedSeam(planned));
+		return memory.saidOf(seam, heldNmm2, () => watched(seam, memory, [], COARSER), '/coarse');
+	};
+	const usual = ask({});
+	return METAL_RANGE.map(({ ends }) =>
+		ends.map((model) => {
+			const other = ask(model);
+			const by = (field: 'force' | 'across') => said[field].map((v, i) => v + other[field][i] - usual[field][i]);
+			return { ...said, force: by('force'), across: by('across') };
+		})
+	);
 }
 
 /** mm, the largest gap ahead with the softest and with the stiffest hot metal: nobody has measured it. */
 function otherGaps(plan: PlanDocument, joint: string, memory: HotMemory, around?: Around): number[] {
 	return [VISCOSITY.low, VISCOSITY.high].map((viscosity) => {
-		const { seam: planned, heldNmm2 } = hotSeamOf(plan, joint, {}, { around, viscosity });
+		const { seam: planned, heldNmm2 } = hotSeamOf(plan, joint, {}, { around, model: { viscosity } });
 		const seam = roundedSeam(planned);
 		const make = (): Said => {
 			const m = memory.march(seam);

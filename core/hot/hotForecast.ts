@@ -17,7 +17,10 @@ export const HOT_METHOD = {
 		'The final shape, with each arc watched as it goes along its seam: how hard each run pulls and how far the edges close from place to place follow from the tacks, the ends, the direction and what was welded before. The seam is watched flat and by itself, held as the piece holds it; where that cannot be done, the seam keeps what the section says.'
 };
 
-/** What watching changes is believed to this share, one way and the other, at 90 % (own estimate: nobody has measured hot metal). */
+/**
+ * What watching changes is believed to this share, one way and the other, at 90 % (own estimate): the arc is watched flat, the section
+ * bends, and neither knows the other. What nobody has measured of hot metal comes beside it, by marches with other metals.
+ */
 export const HOT_SHARE = 0.5;
 /** The same where a sheet is of carbon steel, which swells as it turns hard on cooling: that is not in the model. */
 const CARBON_SHARE = 1;
@@ -29,7 +32,7 @@ export interface HotOptions extends FinalOptions {
 	plain?: Forecast;
 }
 
-/** Every seam's arc watched, each held as the piece holds it, and as warm as other seams have left it; `isCold` without that and without the range of gaps, where many orders are asked about. */
+/** Every seam's arc watched, each held as the piece holds it, and as warm as other seams have left it; `isCold` without that and without other metals, where many orders are asked about. */
 export function watchedFactors(quick: QuickForecast, options: Pick<HotOptions, 'kernel' | 'memory' | 'progress'> & { isCold?: boolean }): HotFactors {
 	return hotFactors(quick.analysis.plan, { ...options, around: aroundOf(quick, options), isRanged: !options.isCold });
 }
@@ -47,8 +50,12 @@ export function hotForecast(cold: QuickForecast, options: HotOptions = {}): Fina
 	const final = finalForecast(watched, {
 		...options,
 		progress: (p) => progress(0.6 + 0.4 * p),
-		beside: { label: 'what the arc does while it passes', analysis: plain.analysis, share: carbon ? CARBON_SHARE : HOT_SHARE }
+		beside: [
+			{ label: 'what the arc does while it passes', ends: [plain.analysis], share: carbon ? CARBON_SHARE : HOT_SHARE },
+			...(hot.ends ?? []).map(({ label, seams }) => ({ label, ends: seams.map((s) => cold.watched({ ...hot, seams: s }).analysis) }))
+		]
 	});
+	const { seams, leftOut } = hot;
 	const before = new Map(options.plain?.features.map((f) => [f.id, f.predicted]));
 	return {
 		...final,
@@ -58,12 +65,12 @@ export function hotForecast(cold: QuickForecast, options: HotOptions = {}): Fina
 			method: { ...final.result.method, ...HOT_METHOD },
 			features: final.result.features.map((f, i) => ({ ...f, quick: cold.result.features[i].predicted, finalShape: before.get(f.id) })),
 			warnings: [
-				...leftOut(plan, hot.leftOut),
+				...leftOutWords(plan, leftOut),
 				...(plan.runs.some((r) => r.pass > 1) ? [PASSES_WORDS] : []),
 				...(carbon ? [CARBON_WORDS] : []),
 				...final.result.warnings
 			],
-			hot,
+			hot: { seams, leftOut },
 			timings: [...final.result.timings, { name: 'arcs watched', ms: seconds }]
 		}
 	};
@@ -80,7 +87,7 @@ const isCarbon = (plan: PlanDocument, id: string): boolean => {
 };
 
 /** Seams that keep what the section says, each reason once. */
-function leftOut(plan: PlanDocument, list: readonly { joint: string; words: string }[]): string[] {
+function leftOutWords(plan: PlanDocument, list: readonly { joint: string; words: string }[]): string[] {
 	if (!list.length) return [];
 	const names = list.map((l) => `“${plan.joints.find((j) => j.id === l.joint)!.name}”`).join(', ');
 	return [

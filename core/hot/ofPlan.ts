@@ -14,7 +14,7 @@ import { Refusal } from '../refusal/refusal';
 import { responseInput } from '../response/forPlan';
 import { blockMetal, CONTACT_VALUES, poolWidth, type ResponseInput } from '../response/weldResponse';
 import type { Around } from './around';
-import { arcMetal, VISCOSITY } from './metal';
+import { arcMetal, type ArcModel } from './metal';
 import { isEven, type WarmthByRun } from './warmth';
 import { pulseOf } from './pulse';
 import { burningSteps, MOST_STEPS, ORDINARY_ARC, type ArcRun, type ArcTack, type BackBar, type HotSeam, type HotSheet } from './seam';
@@ -54,15 +54,15 @@ export interface SeamAsPlanned {
 }
 
 export interface SeamOptions {
-	/** MPa.s of the hot metal */
-	viscosity?: number;
+	/** another hot metal than the usual */
+	model?: Partial<ArcModel>;
 	/** the piece it is a seam of; by itself, with free edges, where it is not known */
 	around?: Around;
 }
 
 /** @throws Refusal where the seam cannot be laid into one plane, or has no run */
 export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange = {}, options: SeamOptions = {}): SeamAsPlanned {
-	const { viscosity = VISCOSITY.middle, around } = options;
+	const { model, around } = options;
 	const heat = change.heat ?? 1;
 	const joint = plan.joints.find((j) => j.id === jointId);
 	if (!joint) throw new Refusal('This seam is not in the plan.', { field: 'joint', value: jointId, allowed: 'a seam of the plan' });
@@ -76,7 +76,7 @@ export function hotSeamOf(plan: PlanDocument, jointId: string, change: HotChange
 	refuseUnlessFlat(joint, input.sheets, around?.seams ?? assemblyMesh(plan).seams);
 	const heldNmm2 = gripOf(around?.held.get(jointId) ?? 0);
 	const warmth = around?.warmth?.get(jointId) ?? [];
-	const sheets = sheetsOf(input.sheets, heldNmm2, viscosity, warmth);
+	const sheets = sheetsOf(input.sheets, heldNmm2, warmth, model);
 	const alongMm = Math.max(lengthMm / MOST_CELLS, Math.min(COARSEST, Math.max(FINEST, lengthMm / CELLS)));
 	const seam: HotSeam = {
 		lengthMm,
@@ -123,13 +123,13 @@ function refuseUnlessFlat(joint: Joint, sheets: readonly { isFace?: boolean }[],
 }
 
 /** One sheet where both are alike, and its mirror image is meant; two where they are not. */
-function sheetsOf(given: ResponseInput['sheets'], heldNmm2: number, viscosity: number, warmth: WarmthByRun): HotSeam['sheets'] {
+function sheetsOf(given: ResponseInput['sheets'], heldNmm2: number, warmth: WarmthByRun, model?: Partial<ArcModel>): HotSeam['sheets'] {
 	// a spring at each outer edge: one after the other they are half as stiff
 	const grips = heldNmm2 ? [{ fromSeamMm: Infinity, along: 0, across: 2 * heldNmm2, isReleased: false }] : [];
 	const [a, b] = given.map((s): HotSheet => ({
 		widthMm: Math.min(WIDEST, s.widthMm ?? WIDEST),
 		thicknessMm: s.thicknessMm,
-		metal: arcMetal(s.material, { viscosity }),
+		metal: arcMetal(s.material, model),
 		grips
 	}));
 	const isAlike = a.thicknessMm === b.thicknessMm && given[0].material === given[1].material && Math.abs(a.widthMm / b.widthMm - 1) < ALIKE;

@@ -100,7 +100,7 @@ export function watchSeam(plan: PlanDocument, joint: string, change: HotChange =
 	let gapRange: [number, number] = [worst.gapAheadMm, worst.gapAheadMm];
 	if (worst.gapAheadMm > gapLimitMm)
 		for (const [i, viscosity] of [VISCOSITY.low, VISCOSITY.high].entries()) {
-			const other = marchSeam(hotSeamOf(plan, joint, change, { viscosity, around: options.around }).seam, {
+			const other = marchSeam(hotSeamOf(plan, joint, change, { model: { viscosity }, around: options.around }).seam, {
 				kernel: options.kernel,
 				onStep: share(0.4 + 0.3 * i, 0.7 + 0.3 * i)
 			});

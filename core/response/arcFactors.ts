@@ -19,6 +19,8 @@ export interface SeamFactors {
 
 export interface HotFactors {
 	seams: SeamFactors[];
+	/** the same seams with other plausible hot metals, where they were asked about: each cause with its one or two ends */
+	ends?: { label: string; seams: SeamFactors[][] }[];
 	/** seams that could not be watched, and why */
 	leftOut: { joint: string; words: string }[];
 }

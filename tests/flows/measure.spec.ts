@@ -137,8 +137,13 @@ test('a piece that is out: a slip asked about, put right on a phone, read again,
 	await page.setViewportSize({ width: 390, height: 844 });
 	await page.goto(`/jobs/${job}/measure`);
 	const width = 'Mouth width at mid-length';
-	await page.getByLabel('Feature').selectOption({ label: width });
-	const drawn = Number(/the drawing says ([-\d.]+)/.exec(await page.locator('main').innerText())![1]);
+	const says = page.getByText(/the drawing says [-\d.]+/);
+	// a page that is not awake yet takes the choice and goes on showing the first feature
+	await expect(async () => {
+		await page.getByLabel('Feature').selectOption({ label: width });
+		await expect(says).toBeVisible({ timeout: 1000 });
+	}).toPass();
+	const drawn = Number(/the drawing says ([-\d.]+)/.exec(await says.innerText())![1]);
 	await page.locator('#cell-0').fill((drawn / 25.4).toFixed(1));
 	await expect(page.getByText('Is it in inches?')).toBeVisible();
 	await page.getByRole('button', { name: 'Keep this reading' }).click();
