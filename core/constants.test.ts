@@ -6,7 +6,7 @@ import { describe, expect, it } from 'vitest';
 import { BENCH_STIFFNESS, GRAVITY } from './equilibrium/posture';
 import { CAP, DEPOSITED, FLIP_S, TACK_S } from './estimate/estimate';
 import { CHANGE_S } from './estimate/fillWaits';
-import { MODEL_FORM, Z90 } from './factors/factors';
+import { Z90 } from './factors/factors';
 import { K_FACTOR } from './families/blank';
 import { SAG_MATTERS } from './families/suitablePosture';
 import { gapLimit } from './fitup/advice';
@@ -96,7 +96,6 @@ const HELD: [string, number, number, number, string][] = [
 	['a bench’s stiffness under a node, N/mm', BENCH_STIFFNESS, 100, 1000, 'stiff against sheet, soft enough not to chatter'],
 	['weight, N/kg', GRAVITY, 9.78, 9.83, 'standard gravity 9.80665'],
 	['90 % of a normal', Z90, 1.6448, 1.6451, 'tables of the normal distribution: 1.645'],
-	['the linear method’s own doubt', MODEL_FORM, 0.2, 0.3, 'a quarter (own estimate)'],
 	['scatter from seam to seam', SEAM_SCATTER, 0.1, 0.2, 'of the logarithm (own estimate)'],
 	['a gap not measured is known to, mm', GAP_SIGMA_MM, 0.1, 0.2, 'what an eye tells from a feeler (own estimate)'],
 	['hold-downs are known to a factor of', HOLD_FACTOR, 1.5, 3, 'at 90 % (own estimate)'],

@@ -7,7 +7,10 @@ import type { FamilyParameters } from '../core/families/family';
 import { newPlan } from '../core/families/newPlan';
 import { benchPlan } from '../core/weldout/benchPlan';
 import { lessonFrom, ofWelds } from '../core/learn/fromPiece';
-import { priorFactors, thicknessBand } from '../core/factors/factors';
+import { contextOf } from '../core/learn/context';
+import { sensitivitiesOf } from '../core/learn/sensitivity';
+import { kernelFactory } from '../core/linalg/kernel/kernel';
+import { unitOf } from '../core/features';
 import { evaluateReadings } from '../core/measure/readings';
 import { readingContext } from '../core/features/context';
 import { pathLength } from '../core/geometry/polyline';
@@ -19,15 +22,13 @@ import type { Role } from '../store/auth';
 import { addEvents, addMeasurement, eventsOf, handOverOf, measurementsOf, sign, type NewEvent } from '../store/bench';
 import { closeDb, getDb } from '../store/database';
 import { createJob, issuePlan, piecesOf, type Job, type Revision } from '../store/jobs';
-import { addFactors, addHeat, addPerson, addProcedure, listPeople } from '../store/library';
+import { addLesson } from '../store/lessons';
+import { addHeat, addPerson, addProcedure, listPeople } from '../store/library';
 import { DEMO_PEOPLE, weakness } from '../store/pins';
 import { takeIn } from '../store/registers';
 import type { RegisterItem } from '../core/registers/registers';
 import { DEMO_REGISTERS } from './demoRegisters';
-import { VirtualPiece, type TrueFactors } from './virtualShop';
-
-/** This shop's metal, which nobody in it knows: it shrinks a little more and turns a little less than the closed forms say. */
-const TRUTH: TrueFactors = { heat: 1.06, force: 0.9, shrinkage: 1.22, angle: 0.8 };
+import { DEMO_SHOP, VirtualPiece } from './virtualShop';
 
 function plan(kind: MadeFamily, change: FamilyParameters, then: (p: PlanDocument) => void = () => {}): PlanDocument {
 	const made = newPlan(kind, { ...FAMILY_DEFAULTS[kind], ...change });
@@ -200,34 +201,26 @@ async function main() {
 	const weldAndRead = async (job: Job, r: Revision, index: number, begin: Date, seed: number, knocked: Record<string, number> = {}) => {
 		const piece = (await piecesOf(db, job.id))[index];
 		await addEvents(db, piece.id, bench(r.document, begin, 1, true), welder);
-		const metal = new VirtualPiece(r.document, TRUTH, seed);
+		const metal = new VirtualPiece(r.document, DEMO_SHOP, { seed });
 		await readPiece(piece.id, r, metal, 'unclamped', knocked);
 		return { ...piece, metal };
 	};
 	const first = await weldAndRead(troughJob, troughPlan, 0, days(-6), 41);
 	const readings = await measurementsOf(db, first.id);
+	const { document: welded } = troughPlan;
+	const context = contextOf(welded);
 	const lesson = lessonFrom(
-		troughPlan.document,
-		priorFactors(),
-		ofWelds(readings.map((m) => ({ ...m, at: m.measuredAt.getTime() }))).map((m) => ({
-			id: m.id,
-			feature: m.feature,
-			moment: m.moment,
-			value: m.value,
-			uncertainty90: m.uncertainty90
-		})),
-		new Set(readings.map((m) => m.id))
+		first.id,
+		context,
+		sensitivitiesOf(welded, { kernel: kernelFactory(WebAssembly) }),
+		ofWelds(readings.map((m) => ({ ...m, at: m.measuredAt.getTime() }))),
+		[],
+		(id) => {
+			const f = welded.features.find((x) => x.id === id)!;
+			return { name: f.name, unit: unitOf(f) };
+		}
 	);
-	const key = { materialGroup: 'austenitic', thicknessBand: thicknessBand(1.5), technique: 'TIG steady' };
-	if (lesson.learned)
-		await addFactors(
-			db,
-			key,
-			lesson.learned.posterior,
-			lesson.rows.filter((x) => x.learnable).map((x) => x.reading),
-			first.id,
-			planner
-		);
+	await addLesson(db, { pieceId: first.id, context, evidence: lesson.evidence, factors: lesson.after }, planner);
 	const terms = { plan: troughPlan.document, steps: benchPlan(troughPlan.document).steps, mayHaveWelded: false };
 	const { outside } = handOverOf(terms, await eventsOf(db, first.id), readings);
 	await sign(

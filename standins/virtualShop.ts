@@ -1,23 +1,51 @@
 /**
- * A shop with hidden true factors, for demo, teaching and tests: a piece "welded" by its plan comes out as the program's
- * own model says with the true factors, and is read with the noise of real instruments. Same seed, same readings.
+ * A shop with metal, hands and instruments of its own that nobody in it knows, for demo, teaching, tests and proof. A piece "welded" by
+ * its plan comes out as the final shape of another plan has it: seams run hotter or colder than set, by habit, through the day and from
+ * seam to seam, gaps that are not as drawn, bars that touch better or worse, clamps that slip, sheet that is not flat; the factors of
+ * its metal are hidden besides. The learner knows none of these. Same seed, same readings.
  */
 import { uniformFrom } from '../core/linalg/random';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { analyse, ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
+import { forecast } from '../core/forecast/forecast';
+import { finalValues } from '../core/forecast/finalForecast';
+import { ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
 import { readingContext } from '../core/features/context';
 import { featureKind } from '../core/features';
 import { METHOD_KINDS, type Method } from '../core/measure/methods';
-import { Z90 } from '../core/factors/factors';
+import { priorFactors, Z90 } from '../core/factors/factors';
+import { CONTACTS, type Moment } from '../core/document/words';
 import type { AnyFeature, PlanDocument } from '../core/document/schema';
-import type { Moment } from '../core/document/words';
 
-export interface TrueFactors {
+export interface HiddenShop {
+	/** multipliers of its metal and settings */
 	heat: number;
 	force: number;
 	shrinkage: number;
 	angle: number;
+	/** how far one seam's heat lies from the next: standard deviation, share */
+	habit: number;
+	/** share by which heat goes up from the first piece of a day to the last */
+	throughTheDay: number;
+	/** mm, standard deviation of a gap about the one drawn */
+	gapMm: number;
+	/** share of pieces on which a hold-down slips and holds nothing */
+	slips: number;
+	/** share of tape readings that are read in inches and written down as mm */
+	inches: number;
 }
+
+/** The metal of the demo shop: it shrinks a little more and turns a little less than the closed forms say; its hands are steady. */
+export const DEMO_SHOP: HiddenShop = {
+	heat: 1.06,
+	force: 0.9,
+	shrinkage: 1.22,
+	angle: 0.8,
+	habit: 0.03,
+	throughTheDay: 0.02,
+	gapMm: 0.05,
+	slips: 0,
+	inches: 0
+};
 
 export interface Reading {
 	feature: string;
@@ -25,25 +53,84 @@ export interface Reading {
 	readings: number[];
 }
 
+/** Standard normal numbers. */
+export function normalsOf(seed: number): () => number {
+	const uniform = uniformFrom(seed);
+	return () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
+}
+
+/** A shop as they come: factors as widely spread as the program's prior has them, hands and clamps within what is usual (own estimate). */
+export function hiddenShop(seed: number): HiddenShop {
+	const normal = normalsOf(seed);
+	const { covariance } = priorFactors();
+	const [heat, force, shrinkage, angle] = [0, 1, 2, 3].map((i) => Math.exp(Math.sqrt(covariance[5 * i]) * normal()));
+	const upTo = (v: number) => v * Math.abs(Math.sin(normal()));
+	return { heat, force, shrinkage, angle, habit: upTo(0.08), throughTheDay: upTo(0.05), gapMm: upTo(0.15), slips: upTo(0.1), inches: upTo(0.02) };
+}
+
+/** What was really done, where the plan says something else. @param piece 0, 1, … of the day */
+function asReallyDone(plan: PlanDocument, shop: HiddenShop, seed: number, piece: number): PlanDocument {
+	const normal = normalsOf(seed);
+	const settings = [...plan.settings];
+	const joints = plan.joints.map((joint) => ({ ...joint, gapMm: Math.max(0, joint.gapMm + shop.gapMm * normal()) }));
+	const runs = plan.runs.map((r) => ({ ...r }));
+	for (const joint of plan.joints) {
+		// one hand a seam: its runs go alike
+		const heat = Math.max(0.5, 1 + shop.habit * normal() + (shop.throughTheDay * piece) / 5);
+		for (const run of runs.filter((r) => r.joint === joint.id)) {
+			const planned = plan.settings.find((s) => s.id === (run.settings ?? joint.settings))!;
+			const id = `${planned.id}/${joint.id}`;
+			if (!settings.some((s) => s.id === id)) settings.push({ ...planned, id, speedMmPerS: planned.speedMmPerS / heat });
+			run.settings = id;
+		}
+	}
+	const holdDowns = plan.holdDowns.map((h) => {
+		if (!('contact' in h)) return h;
+		const at = CONTACTS.indexOf(h.contact) + Math.round(0.7 * normal());
+		return { ...h, contact: CONTACTS[Math.min(CONTACTS.length - 1, Math.max(0, at))] };
+	});
+	const slipped = Math.abs(Math.sin(10 * normal())) < shop.slips ? holdDowns.findIndex((h) => !('contact' in h)) : -1;
+	return { ...plan, settings, joints, runs, holdDowns: holdDowns.filter((_, i) => i !== slipped) };
+}
+
+export interface WeldOptions {
+	seed: number;
+	/** of the day, from 0 */
+	piece?: number;
+	/** `quick`: no waves, at a fraction of the time */
+	depth?: 'quick' | 'final-shape';
+	cache?: ForecastCache;
+}
+
 export class VirtualPiece {
 	private readonly analysis: Analysis;
 	private readonly scales: readonly number[];
 	private readonly normal: () => number;
+	private readonly uniform: () => number;
+	/** by feature, free of clamps */
+	private readonly free: ReadonlyMap<string, number>;
 
 	constructor(
 		private readonly plan: PlanDocument,
-		truth: TrueFactors,
-		seed: number
+		private readonly shop: HiddenShop,
+		{ seed, piece = 0, depth = 'final-shape', cache = new ForecastCache(kernelFactory(WebAssembly)) }: WeldOptions
 	) {
-		this.analysis = analyse(plan, new ForecastCache(kernelFactory(WebAssembly)));
-		this.scales = scalesOf([truth.heat, truth.force, truth.shrinkage, truth.angle].map(Math.log));
-		const uniform = uniformFrom(seed);
-		this.normal = () => Math.sqrt(-2 * Math.log(1 - uniform())) * Math.cos(2 * Math.PI * uniform());
+		const quick = forecast(asReallyDone(plan, shop, seed, piece), { cache }).warmed();
+		this.analysis = quick.analysis;
+		const mean = [shop.heat, shop.force, shop.shrinkage, shop.angle].map(Math.log);
+		this.scales = scalesOf(mean);
+		this.normal = normalsOf(seed + 7919);
+		this.uniform = uniformFrom(seed + 104729);
+		const values = depth === 'final-shape' ? finalValues(quick, { ...priorFactors(), mean }).values : [];
+		this.free = new Map(values.map((v, i) => [plan.features[i].id, v]));
 	}
 
 	/** What this piece really is, before anybody reads it. */
 	trueValue(feature: AnyFeature, moment: Moment): number {
-		return this.analysis.featureAt(feature, moment, this.scales);
+		return (
+			(moment === 'unclamped' ? this.free.get(feature.id) : undefined) ??
+			this.analysis.featureAt(feature, this.analysis.markOf(feature, moment), this.scales)
+		);
 	}
 
 	/** One set of readings as a person would write them down, to the step the instrument shows. */
@@ -55,6 +142,7 @@ export class VirtualPiece {
 		const step = method === 'tape' || method === 'diagonals' ? 0.5 : 0.05;
 		const noisy = (v: number) => Math.round((v + (this.normal() * reading90) / Z90) / step) * step;
 		const tidy = (v: number) => Number(noisy(v).toFixed(2));
+		const taped = (v: number) => (this.uniform() < this.shop.inches ? Number((tidy(v) / 25.4).toFixed(2)) : tidy(v));
 		switch (method) {
 			case 'grid': {
 				// a shallow bowl of the right depth: heights over a plate, lowest in the middle
@@ -74,6 +162,7 @@ export class VirtualPiece {
 			case 'diagonals':
 				return { feature: feature.id, method, readings: [tidy(context.nominal! + value / 2), tidy(context.nominal! - value / 2)] };
 			case 'tape':
+				return { feature: feature.id, method, readings: [taped(context.nominal! + value)] };
 			case 'angle':
 				return { feature: feature.id, method, readings: [tidy(context.nominal! + value)] };
 			case 'rock':

@@ -18,6 +18,7 @@ export const AUDIT_WORDS = {
 	imported: 'imported',
 	backup: 'made a backup',
 	restored: 'restored a backup',
+	'lesson-withdrawn': 'withdrew a lesson of',
 	'reading-withdrawn': 'withdrew a reading of',
 	signed: 'signed',
 	'device-added': 'added the device',

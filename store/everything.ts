@@ -5,7 +5,8 @@ import { REGISTERS } from '../core/registers/registers';
 import { auditPage } from './audit';
 import type { Connection } from './database';
 import { listJobs } from './jobs';
-import { allFactors, listHeats, listMaterials, listPeople, listProcedures } from './library';
+import { allFactors } from './lessons';
+import { listHeats, listMaterials, listPeople, listProcedures } from './library';
 import { recordOf, type StepsOf } from './record';
 import { listRegister } from './registers';
 

@@ -1,7 +1,5 @@
-/** What the shop adds for itself: shop factors, procedures, materials, heat numbers, people. */
+/** What the shop adds for itself: procedures, materials, heat numbers, people. */
 import { and, desc, eq, isNull, sql } from 'drizzle-orm';
-import type { FactorKey } from '../core/factors/factorKey';
-import { FACTOR_METHOD, type ShopFactors } from '../core/factors/factors';
 import type { Material } from '../core/materials/grades';
 import type { WeldSettings } from '../core/document/schema';
 import { FaultError } from '../core/document/faults';
@@ -10,60 +8,7 @@ import { changePin, hashPin, unlock, type Person, type Role } from './auth';
 import type { Connection, Database } from './database';
 import { weakness } from './pins';
 import { ConflictError, MissingError } from './jobs';
-import { heatNumbers, ownMaterials, people, procedures, procedureVersions, shopFactors, signInTries } from './schema';
-
-/** The factors in force for a key: the newest of this method's version that is not archived. */
-export async function factorsFor(db: Connection, key: FactorKey) {
-	const [row] = await db
-		.select()
-		.from(shopFactors)
-		.where(
-			and(
-				eq(shopFactors.materialGroup, key.materialGroup),
-				eq(shopFactors.thicknessBand, key.thicknessBand),
-				eq(shopFactors.technique, key.technique),
-				eq(shopFactors.method, FACTOR_METHOD),
-				isNull(shopFactors.archivedAt)
-			)
-		)
-		.orderBy(desc(shopFactors.createdAt))
-		.limit(1);
-	return row;
-}
-
-export async function addFactors(db: Connection, key: FactorKey, factors: ShopFactors, measurementIds: string[], pieceId: string, by: string) {
-	const [row] = await db
-		.insert(shopFactors)
-		.values({ ...key, method: FACTOR_METHOD, factors, measurementIds, fromPieceId: pieceId, createdBy: by })
-		.returning();
-	return row;
-}
-
-export const factorHistory = (db: Connection, key: FactorKey) =>
-	db
-		.select({
-			id: shopFactors.id,
-			factors: shopFactors.factors,
-			measurementIds: shopFactors.measurementIds,
-			fromPieceId: shopFactors.fromPieceId,
-			createdAt: shopFactors.createdAt,
-			person: people.name,
-			method: shopFactors.method,
-			archivedAt: shopFactors.archivedAt
-		})
-		.from(shopFactors)
-		.innerJoin(people, eq(people.id, shopFactors.createdBy))
-		.where(
-			and(
-				eq(shopFactors.materialGroup, key.materialGroup),
-				eq(shopFactors.thicknessBand, key.thicknessBand),
-				eq(shopFactors.technique, key.technique)
-			)
-		)
-		.orderBy(desc(shopFactors.createdAt));
-
-/** Every set of factors there has been, oldest first. */
-export const allFactors = (db: Connection) => db.select().from(shopFactors).orderBy(shopFactors.createdAt);
+import { heatNumbers, ownMaterials, people, procedures, procedureVersions, signInTries } from './schema';
 
 export const listProcedures = (db: Connection) => db.select().from(procedures).orderBy(procedures.name);
 export async function addProcedure(db: Database, name: string, settings: WeldSettings, note: string | undefined, by: string) {

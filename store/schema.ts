@@ -26,6 +26,8 @@ import {
 import type { PlanDocument, WeldSettings } from '../core/document/schema';
 import type { ShopFactors } from '../core/factors/factors';
 import type { Said } from '../core/hot/factors';
+import type { Context } from '../core/learn/context';
+import type { Evidence } from '../core/learn/shop';
 import type { Material } from '../core/materials/grades';
 import { type DeviceReading } from '../core/devices/readings';
 import { type RegisterItem } from '../core/registers/registers';
@@ -316,7 +318,10 @@ export const photographs = pgTable(
 	(t) => [index('photographs_piece').on(t.pieceId, t.takenAt)]
 );
 
-/** One row per update: the newest for a key is in force, the others are its history. */
+/**
+ * One row per lesson: the readings of one piece as the learner takes them, and the factors that came of it, for the history. In force is
+ * what all lessons together say that are not withdrawn and are of the method's present version.
+ */
 export const shopFactors = pgTable(
 	'shop_factors',
 	{
@@ -329,11 +334,17 @@ export const shopFactors = pgTable(
 		/** measurement ids it was updated from */
 		measurementIds: uuid().array().notNull(),
 		fromPieceId: uuid().references(() => pieces.id),
+		/** what it was learned under, and the readings; absent in rows of a method that did not keep them */
+		context: jsonb().$type<Context>(),
+		evidence: jsonb().$type<Evidence[]>(),
 		createdBy: uuid()
 			.notNull()
 			.references(() => people.id),
 		createdAt: now(),
-		archivedAt: when()
+		/** withdrawn */
+		archivedAt: when(),
+		archivedBy: uuid().references(() => people.id),
+		archivedWhy: text()
 	},
 	(t) => [index('shop_factors_key').on(t.materialGroup, t.thicknessBand, t.technique, t.createdAt)]
 );

@@ -25,7 +25,6 @@ const inside = (points: readonly Vec3[]) => 180 - angleBetween(points);
 export const angle: FeatureRecord<'angle'> = {
 	unit: '°',
 	isSigned: true,
-	teaches: true,
 	isOwnedByWaves: false,
 	sags: false,
 	taped: [],

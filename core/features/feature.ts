@@ -45,8 +45,6 @@ export interface FeatureRecord<K extends FeatureKind> {
 	linearCaution?: string;
 	/** goes either way from its target; a form error is never below nothing */
 	isSigned: boolean;
-	/** the linear method learns from readings of it: never from flatness, bow or twist, which buckling can own */
-	teaches: boolean;
 	/** a panel that waves owns it: the linear method says nothing of it then */
 	isOwnedByWaves: boolean;
 	/** judged by how far a sheet hangs or bows between what holds it */

@@ -12,7 +12,6 @@ export const flatness: FeatureRecord<'flatness'> = {
 	unit: 'mm',
 	linearCaution: 'Linear method: sag and dishing past the buckling limit are not in this number.',
 	isSigned: false,
-	teaches: false,
 	isOwnedByWaves: true,
 	sags: true,
 	taped: [],

@@ -5,7 +5,6 @@ import { namedPlaces, towards, type FeatureRecord } from './feature';
 export const length: FeatureRecord<'length'> = {
 	unit: 'mm',
 	isSigned: true,
-	teaches: true,
 	isOwnedByWaves: false,
 	sags: false,
 	taped: [[0, 1]],

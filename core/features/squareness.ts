@@ -5,7 +5,6 @@ import { namedPlaces, NONE, type FeatureRecord } from './feature';
 export const squareness: FeatureRecord<'squareness'> = {
 	unit: 'mm',
 	isSigned: false,
-	teaches: true,
 	isOwnedByWaves: false,
 	sags: false,
 	taped: [

@@ -11,7 +11,6 @@ export const straightness: FeatureRecord<'straightness'> = {
 	unit: 'mm',
 	linearCaution: 'Linear method: a free thin edge may wave more than this.',
 	isSigned: false,
-	teaches: false,
 	isOwnedByWaves: true,
 	sags: true,
 	taped: [],

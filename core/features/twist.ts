@@ -17,7 +17,6 @@ export const twist: FeatureRecord<'twist'> = {
 	unit: 'mm',
 	linearCaution: 'Linear method: a thin free piece may pop into twist beyond this.',
 	isSigned: false,
-	teaches: false,
 	isOwnedByWaves: true,
 	sags: false,
 	taped: [],

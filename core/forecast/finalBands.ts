@@ -39,6 +39,8 @@ export class FinalBands {
 	readonly parts: BandPart[] = [];
 	/** what each weld adds to each feature, by owner */
 	readonly influence = new Map<string, number[]>();
+	/** by factor, what each feature moves by when it goes to the upper end of its band, by slope */
+	readonly slopes = new Map<string, number[]>();
 	private readonly asked: { pull: Pull; take: (slope: number[], du: Float64Array) => void }[] = [];
 	/** by factor, how the piece answers to the upper end of it, by slope: where its own solution is begun */
 	private readonly answered = new Map<string, Float64Array>();
@@ -114,12 +116,12 @@ export class FinalBands {
 	}
 
 	/** as much either way */
-	private symmetric(label: string, pull: Pull, answered?: (du: Float64Array) => void) {
+	private symmetric(label: string, pull: Pull, answered?: (du: Float64Array, size: number[]) => void) {
 		this.asked.push({
 			pull,
 			take: (size, du) => {
 				this.parts.push({ label, low: size.map((v) => -Math.abs(v)), high: size.map((v) => Math.abs(v)) });
-				answered?.(du);
+				answered?.(du, size);
 			}
 		});
 	}
@@ -152,7 +154,11 @@ export class FinalBands {
 	private askFactors() {
 		FACTOR_NAMES.forEach((name, i) => {
 			const by = this.shifted(i, 1).map((v, k) => v - this.scales[k]);
-			if (by.some((v) => v !== 0)) this.symmetric(name, this.model.pull(this.last, by), (du) => this.answered.set(name, du));
+			if (by.some((v) => v !== 0))
+				this.symmetric(name, this.model.pull(this.last, by), (du, size) => {
+					this.answered.set(name, du);
+					this.slopes.set(name, size);
+				});
 		});
 	}
 

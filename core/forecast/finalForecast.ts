@@ -19,7 +19,7 @@ import { featureKind, unitOf } from '../features';
 import { tapeEnds } from '../features/taped';
 import { verdictOf } from '../features/verdict';
 import { isUnsure, type FeatureForecast, type Forecast, type ProbeForecast, type QuickForecast } from './forecast';
-import { FinalBands, type Beside } from './finalBands';
+import { FinalBands, type BandPart, type Beside } from './finalBands';
 import { gridOutOfFlat, modesOutOfFlat } from './outOfFlat';
 import { panelNames } from './panels';
 import { RigidFit, seenFromDatum } from '../linalg/rigid';
@@ -56,6 +56,8 @@ export interface FinalForecast {
 	/** displacement of the final shape, 3 per node of the quick forecast's drawing; and of the other branch if there is one */
 	shape: Float32Array;
 	other?: Float32Array;
+	/** every cause of the bands, and what the factors do, by feature in the plan's order: what learning and looking for causes begin from */
+	sensitivity: { parts: readonly BandPart[]; slopes: ReadonlyMap<string, readonly number[]>; others: readonly (readonly number[])[] };
 }
 
 // eslint-disable-next-line complexity -- the phases of the depth, one after the other
@@ -140,7 +142,8 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 			timings: [...quick.result.timings, { name: 'final shape', ms: seconds }]
 		},
 		shape: drawn(a, main.state),
-		other: other ? drawn(a, other) : undefined
+		other: other ? drawn(a, other) : undefined,
+		sensitivity: { parts: uncertain.parts, slopes: uncertain.slopes, others: otherValues }
 	};
 }
 

@@ -1,11 +1,11 @@
-/** Predicted against measured for one piece, and the factors that its readings move. */
-import type { KernelFactory } from '../linalg/kernel/kernel';
-import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
-import { forecast, type Band } from '../forecast/forecast';
-import type { PlanDocument } from '../document/schema';
+/** Predicted against measured for one piece, and what its readings do to the shop's factors. */
+import { Z90, type ShopFactors } from '../factors/factors';
+import type { Band } from '../forecast/forecast';
 import { isForecast, type Moment, type ReadMoment } from '../document/words';
-import { featureKind, unitOf } from '../features';
-import { learn, Z90, type Learned, type Observation, type ShopFactors } from '../factors/factors';
+import type { Context } from './context';
+import type { Sensitivity } from './sensitivity';
+import { learnShop, valueAt, type Evidence, type Shop } from './shop';
+import { whatWentWrong, type WhatWrong } from './whatWrong';
 
 export interface PieceReading {
 	id: string;
@@ -13,6 +13,8 @@ export interface PieceReading {
 	moment: Moment;
 	value: number;
 	uncertainty90: number;
+	/** ms since 1970 */
+	at: number;
 }
 
 /** Readings that the welds alone have made: at moments the forecast speaks of, and before anybody put the piece right. @param rightedAt ms since 1970 */
@@ -27,87 +29,106 @@ export interface ComparisonRow {
 	moment: Moment;
 	measured: number;
 	uncertainty90: number;
-	before: Band;
+	/** by what all other pieces of the shop say; nothing where no depth speaks of this feature at this moment */
+	before?: Band;
+	/** with this piece's readings in the factors */
 	after?: Band;
-	learnable: boolean;
-	outlier: boolean;
+	depth?: Sensitivity['depth'];
+	isFresh: boolean;
+	isOutlier: boolean;
 }
 
 export interface PieceLesson {
 	rows: ComparisonRow[];
-	/** absent when no reading is of a kind the linear method can speak of */
-	learned?: Learned;
-	/** leave-one-out: each reading predicted by factors from the others, root mean square, by unit */
-	leaveOneOut: { unit: string; error: number; count: number }[];
+	/** of the shop without this piece, and with it */
+	before: ShopFactors;
+	after: ShopFactors;
+	/** what is kept when the lesson is adopted: the readings that are new */
+	evidence: Evidence[];
+	settled: { iterations: number; converged: boolean };
+	form: Shop['form'];
+	/** this piece's readings predicted from all other pieces: root mean square, by unit */
+	leaveOut: { unit: string; error: number; count: number }[];
+	/** likely causes of what came out otherwise than foretold by all other pieces */
+	wrong: WhatWrong;
 }
 
-/** @param fresh ids of readings that the prior has not seen; only these move the factors. @param kernel of the host */
-export function lessonFrom(
-	plan: PlanDocument,
-	prior: ShopFactors,
-	readings: readonly PieceReading[],
-	fresh: ReadonlySet<string>,
-	kernel?: KernelFactory
-): PieceLesson {
-	const cache = new ForecastCache(kernel);
-	const before = forecast(plan, { factors: prior, cache }).result;
-	const a = analyse(plan, cache);
-	const known = readings.filter((r) => plan.features.some((f) => f.id === r.feature));
-	const observed = known
-		.filter((r) => fresh.has(r.id) && featureKind(plan.features.find((f) => f.id === r.feature)!).teaches)
-		.map((r): { id: string; unit: string; observation: Observation } => {
-			const feature = plan.features.find((f) => f.id === r.feature)!;
-			return {
-				id: r.id,
-				unit: unitOf(feature),
-				observation: {
-					label: `${feature.name}, ${r.moment}`,
-					measured: r.value,
-					sigma: r.uncertainty90 / Z90,
-					predict: (log) => a.featureAt(feature, a.markOf(feature, r.moment), scalesOf(log))
-				}
-			};
-		});
-	const learned = observed.length
-		? learn(
-				prior,
-				observed.map((o) => o.observation),
-				1
-			)
-		: undefined;
-	const after = learned ? forecast(plan, { factors: learned.posterior, cache }).result : undefined;
-	const squares = new Map<string, { sum: number; count: number }>();
-	if (observed.length > 1)
-		observed.forEach((left, i) => {
-			const others = learn(
-				prior,
-				observed.filter((_, k) => k !== i).map((o) => o.observation),
-				1
-			);
-			const s = squares.get(left.unit) ?? { sum: 0, count: 0 };
-			s.sum += (left.observation.measured - left.observation.predict(others.posterior.mean)) ** 2;
-			s.count++;
-			squares.set(left.unit, s);
-		});
+/** A reading as the learner takes it. */
+export function evidenceOf(piece: string, context: Context, s: Sensitivity, r: PieceReading): Evidence {
 	return {
-		rows: known.map((r) => {
-			const feature = before.features.find((f) => f.id === r.feature)!;
-			const k = observed.findIndex((o) => o.id === r.id);
+		reading: r.id,
+		piece,
+		context,
+		kind: s.kind,
+		label: `${s.name}, ${r.moment}`,
+		unit: s.unit,
+		measured: r.value,
+		sigma: r.uncertainty90 / Z90,
+		predicted: s.predicted,
+		...(s.other === undefined ? {} : { other: s.other }),
+		slopes: s.slopes,
+		spread: s.spread,
+		at: r.at
+	};
+}
+
+/**
+ * @param sensitivities of the plan as it was run @param kept evidence of the shop's lessons in force, this piece's among it
+ * @param readings those of them that are not in `kept` are new
+ */
+export function lessonFrom(
+	piece: string,
+	context: Context,
+	sensitivities: readonly Sensitivity[],
+	readings: readonly PieceReading[],
+	kept: readonly Evidence[],
+	names: (feature: string) => { name: string; unit: 'mm' | '°' }
+): PieceLesson {
+	const known = new Set(kept.map((e) => e.reading));
+	const saidOf = (r: PieceReading) => sensitivities.find((s) => s.feature === r.feature && s.moment === r.moment);
+	const evidence = readings.flatMap((r) => {
+		const said = known.has(r.id) ? undefined : saidOf(r);
+		return said ? [evidenceOf(piece, context, said, r)] : [];
+	});
+	const without = learnShop(
+		kept.filter((e) => e.piece !== piece),
+		[context]
+	);
+	const shop = learnShop([...kept, ...evidence], [context]);
+	const rows = new Map(shop.rows.map((r) => [r.reading, r]));
+	const after = shop.asked[0];
+	const squares = new Map<string, { sum: number; count: number }>();
+	for (const r of shop.rows.filter((x) => x.piece === piece)) {
+		const s = squares.get(r.unit) ?? { sum: 0, count: 0 };
+		squares.set(r.unit, { sum: s.sum + (r.measured - r.alone) ** 2, count: s.count + 1 });
+	}
+	return {
+		rows: readings.map((r) => {
+			const row = rows.get(r.id);
+			const band = (value: number, sigma: number): Band => ({ predicted: value, low: value - Z90 * sigma, high: value + Z90 * sigma });
 			return {
 				reading: r.id,
 				feature: r.feature,
-				name: feature.name,
-				unit: feature.unit,
+				...names(r.feature),
 				moment: r.moment,
 				measured: r.value,
 				uncertainty90: r.uncertainty90,
-				before: feature.moments[r.moment],
-				after: after?.features.find((f) => f.id === r.feature)!.moments[r.moment],
-				learnable: featureKind(feature).teaches,
-				outlier: k >= 0 && learned!.rows[k].outlier
+				before: row && band(row.alone, Math.sqrt(row.aloneSigma ** 2 - row.sigma ** 2)),
+				after: row && band(row.after, row.afterSigma),
+				depth: saidOf(r)?.depth,
+				isFresh: !known.has(r.id) && row !== undefined,
+				isOutlier: row?.isOutlier ?? false
 			};
 		}),
-		learned,
-		leaveOneOut: [...squares].map(([unit, s]) => ({ unit, error: Math.sqrt(s.sum / s.count), count: s.count }))
+		before: without.asked[0],
+		after,
+		evidence,
+		settled: { iterations: shop.iterations, converged: shop.converged },
+		form: shop.form,
+		wrong: whatWentWrong(sensitivities, readings, (s) => {
+			const read = readings.filter((r) => r.feature === s.feature && r.moment === s.moment).at(-1);
+			return valueAt({ ...s, measured: read?.value ?? s.predicted }, without.asked[0].mean);
+		}),
+		leaveOut: [...squares].map(([unit, s]) => ({ unit, error: Math.sqrt(s.sum / s.count), count: s.count }))
 	};
 }

@@ -263,9 +263,28 @@ describe('issue, bench, measure, sign', () => {
 
 		const lesson = await planner.get(`/api/pieces/${piece}/learn`);
 		expect(lesson.status).toBe(200);
-		expect(lesson.body.learned.converged).toBe(true);
-		expect((await planner.post(`/api/pieces/${piece}/learn`)).status).toBe(201);
+		expect(lesson.body.settled.converged).toBe(true);
+		// the log has no arc: taken as issued, and said
+		expect(lesson.body.cautions.join(' ')).toContain('No arc of this piece is in its log');
+		const adopted = await planner.post(`/api/pieces/${piece}/learn`);
+		expect(adopted.status).toBe(201);
 		expect((await planner.post(`/api/pieces/${piece}/learn`)).status).toBe(422); // nothing new the second time
+		// withdrawn with a reason: worked out anew without it, kept beside, and free to be learned from again
+		const lessonId = adopted.body.factors.id as string;
+		const csv = async () => String((await inspector.get('/api/learned.csv')).body);
+		expect(await csv()).toContain(piece);
+		expect((await welder.post(`/api/lessons/${lessonId}/withdraw`, { why: 'x' })).status).toBe(403);
+		expect((await planner.post(`/api/lessons/${lessonId}/withdraw`, { why: '' })).status).toBe(400);
+		expect((await planner.post(`/api/lessons/${lessonId}/withdraw`, { why: 'Tape was bent' })).status).toBe(200);
+		expect((await planner.post(`/api/lessons/${lessonId}/withdraw`, { why: 'again' })).status).toBe(422);
+		expect((await planner.post(`/api/lessons/${randomUUID()}/withdraw`, { why: 'none' })).status).toBe(404);
+		expect(await csv()).not.toContain(piece);
+		const [row] = (await getDb().execute(sql`select archived_why from shop_factors where id = ${lessonId}`)).rows;
+		expect(row).toEqual({ archived_why: 'Tape was bent' });
+		const anew = await planner.get(`/api/pieces/${piece}/learn`);
+		expect(anew.body.fresh).toHaveLength(1);
+		expect(anew.body.history.map((h: { withdrawn?: string }) => h.withdrawn)).toContain('withdrawn by Test planner: Tape was bent');
+		expect((await planner.post(`/api/pieces/${piece}/learn`)).status).toBe(201);
 
 		expect((await welder.post(`/api/pieces/${piece}/sign`, { accepted: true, statement: 'x' })).status).toBe(403);
 		await weldOut(welder, job, piece);

@@ -154,7 +154,7 @@ test('from blank to learned factor', async ({ page }) => {
 	await expect(page.getByText('2 new readings')).toBeVisible({ timeout: 60_000 });
 	// the page stays the page: nothing that is open or unsent on it goes
 	await page.evaluate(() => ((window as unknown as { here: boolean }).here = true));
-	await page.getByRole('button', { name: 'Make these the shop’s factors' }).click();
+	await page.getByRole('button', { name: 'Keep as a lesson of the shop' }).click();
 	await expect(page.getByText(/1 piece, 2 readings/)).toBeVisible({ timeout: 60_000 });
 	await accessible(page, 'learn');
 	await stage(page, 'Forecast');

@@ -10,7 +10,10 @@ import { ForecastCache } from '$core/forecast/cache';
 import { pathsOf as pathsOfForecast } from '$core/forecast/paths';
 import { forecast } from '$core/forecast/forecast';
 import { gapsAhead } from '$core/hot/ahead';
+import { unitOf } from '$core/features';
 import { lessonFrom } from '$core/learn/fromPiece';
+import { sensitivitiesOf } from '$core/learn/sensitivity';
+import { learnShop } from '$core/learn/shop';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
 import { benchPlan } from '$core/weldout/benchPlan';
@@ -19,7 +22,7 @@ import { placedOn } from '$core/scan/kept';
 import { whereItEnds } from '$core/search/replan';
 import { cooling } from '$core/weldout/cooling';
 import { movedByRuns } from '$core/weldout/moves';
-import type { ComputeAnswer, ComputeTask, ReadFile } from './compute';
+import type { ComputeAnswer, ComputeTask, LessonTask, ReadFile } from './compute';
 import { parseJson, planBody } from './parse';
 import { scanMaps } from './scanMaps';
 import { makeSheet } from './sheets';
@@ -27,10 +30,21 @@ import { makeSheet } from './sheets';
 /** A bench that opens asks what each run moves; where the piece will end is asked of the same shape later, with a torch in hand. */
 const cache = new ForecastCache(kernelFactory(WebAssembly));
 
+function lessonOf({ piece, context, plan, readings, kept }: LessonTask) {
+	const named = (id: string) => {
+		const f = plan.features.find((x) => x.id === id)!;
+		return { name: f.name, unit: unitOf(f) };
+	};
+	const known = readings.filter((r) => plan.features.some((f) => f.id === r.feature));
+	return lessonFrom(piece, context, sensitivitiesOf(plan, { kernel: kernelFactory(WebAssembly) }), known, kept, named);
+}
+
 function work(task: ComputeTask): unknown {
 	switch (task.kind) {
 		case 'lesson':
-			return lessonFrom(task.plan, task.prior, task.readings, new Set(task.fresh), kernelFactory(WebAssembly));
+			return lessonOf(task);
+		case 'shop':
+			return learnShop(task.evidence, task.asked);
 		case 'bench':
 			return benchPlan(task.plan);
 		case 'moved':

@@ -11,7 +11,9 @@ import type { Paths } from '$core/forecast/paths';
 import type { Ahead } from '$core/hot/ahead';
 import type { JobFile } from '$core/formats/jobFile';
 import type { JobRecord } from '$core/formats/jobRecord';
+import type { Context } from '$core/learn/context';
 import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
+import type { Evidence, Shop } from '$core/learn/shop';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
 import type { ReadSoFar, Replan } from '$core/search/replan';
@@ -26,10 +28,13 @@ import type { ScanMaps, ScanMapsTask } from './scanMaps';
 import type { SheetTask } from './sheets';
 
 export interface LessonTask {
+	piece: string;
+	context: Context;
+	/** as it was run */
 	plan: PlanDocument;
-	prior: ShopFactors;
 	readings: PieceReading[];
-	fresh: string[];
+	/** of the shop's lessons in force */
+	kept: Evidence[];
 }
 export interface CoolingTask {
 	plan: PlanDocument;
@@ -48,6 +53,7 @@ export interface EndsTask {
 export type ReadFile = { record: JobRecord; file?: undefined } | { file: JobFile; record?: undefined };
 export type ComputeTask =
 	| ({ kind: 'lesson' } & LessonTask)
+	| { kind: 'shop'; evidence: Evidence[]; asked: Context[] }
 	| { kind: 'bench'; plan: PlanDocument }
 	| { kind: 'moved'; plan: PlanDocument; factors: ShopFactors }
 	| { kind: 'ahead'; plan: PlanDocument }
@@ -94,7 +100,6 @@ async function inThread<T>(task: ComputeTask): Promise<T> {
 	return answer.result as T;
 }
 
-export const lessonInThread = (task: LessonTask) => inThread<PieceLesson>({ kind: 'lesson', ...task });
 /** Where a piece will end as planned: the first figures, at once. */
 export const endsOf = (task: EndsTask) => inThread<Replan>({ kind: 'ends', ...task });
 /** What an assembly closes off, and what of a plan cannot be done. */
@@ -142,6 +147,15 @@ export const aheadOf = onceAPlan((plan) => inThread<Record<string, Ahead>>({ kin
 export const pathsOf = onceAPlan((plan, factors: ShopFactors) => inThread<Paths>({ kind: 'path', plan, factors }));
 export const putRightInThread = (plan: PlanDocument, factors: ShopFactors, read: ReadNow[]) =>
 	inThread<PutRight>({ kind: 'put-right', plan, factors, read });
+const lessons = once<PieceLesson>();
+/** What a piece teaches, once for each state of it and of the shop. */
+export const lessonOnce = (key: string, task: LessonTask) => lessons(key, () => inThread<PieceLesson>({ kind: 'lesson', ...task }));
+const shops = once<Shop>();
+/** All that the lessons in force say together. @param mark of them */
+export const shopInThread = (mark: string, evidence: Evidence[], asked: Context[] = []) =>
+	shops(`${mark}/${JSON.stringify(asked)}`, () => inThread<Shop>({ kind: 'shop', evidence, asked }));
+export const factorsInThread = async (mark: string, evidence: Evidence[], context: Context) =>
+	(await shopInThread(mark, evidence, [context])).asked[0];
 const coolingKnown = once<Cooling>();
 /** When a piece is cool enough, once for each state of its log. @param piece its id */
 export const coolingOf = (piece: string, task: CoolingTask) =>

@@ -65,6 +65,8 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/pieces/[piece]/measurements': { GET: ANYONE, POST: MEASURERS },
 	'/api/pieces/[piece]/measurements/[measurement]': { PATCH: MEASURERS },
 	'/api/pieces/[piece]/learn': { GET: ANYONE, POST: PLANNERS },
+	'/api/lessons/[lesson]/withdraw': { POST: PLANNERS },
+	'/api/learned.csv': { GET: ANYONE },
 	'/api/pieces/[piece]/sign': { POST: INSPECTORS },
 	'/api/pieces/[piece]/record.pdf': { GET: ANYONE },
 	'/api/procedures': { GET: ANYONE, POST: PLANNERS },

@@ -3,7 +3,7 @@
 	import { afterNavigate, beforeNavigate } from '$app/navigation';
 	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
-	import { factorKeyOf } from '$core/factors/factorKey';
+	import { contextOf } from '$core/learn/context';
 	import { PlanDesk, setDesk } from '$lib/desk/plan-desk.svelte';
 	import ConflictPanel from '$lib/desk/ConflictPanel.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -15,7 +15,7 @@
 	const desk = new PlanDesk(data.job.id, data.plan, data.factors, data.person?.roles.some((r) => r === 'planner' || r === 'admin') ?? false);
 	setDesk(desk);
 	// the factors in force may change under an open page: adopted on Learn, or another material or process chosen
-	const factorKey = $derived(JSON.stringify(factorKeyOf(desk.doc)));
+	const factorKey = $derived(JSON.stringify(contextOf(desk.doc)));
 	let readFor = untrack(() => factorKey);
 	$effect(() => {
 		if (desk.saving !== 'saved' || factorKey === readFor) return;

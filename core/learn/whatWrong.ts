@@ -1,0 +1,163 @@
+/**
+ * Why a piece came out otherwise than its band: each cause that could be behind it, weighed by how well it explains all the readings of
+ * the finished piece together. What a cause moves is the forecast's own sensitivity; how much of it there was is left open, as wide as
+ * things are when they have gone wrong. Against "nothing in particular", by Bayes factors (R. E. Kass and A. E. Raftery 1995, Journal of
+ * the American Statistical Association 90, 773-795).
+ */
+import jStat from 'jstat';
+import { DenseCholesky } from '../linalg/dense';
+import { Z90 } from '../factors/factors';
+import type { PieceReading } from './fromPiece';
+import type { Sensitivity } from './sensitivity';
+
+export interface Suspect {
+	label: string;
+	/** natural logarithm of how many times better than nothing in particular it explains all readings: a wild slip goes beyond any number */
+	logBayes: number;
+	/** of its usual 90 % end: how much of it there would have been */
+	amount: number;
+	/** by feature: how far the finished piece is off, and would be if this were so, in the feature's unit */
+	explains: { feature: string; name: string; off: number; left: number; unit: 'mm' | '°' }[];
+}
+
+export interface WhatWrong {
+	suspects: Suspect[];
+	/** the reading that would tell the first two apart best: how far they part there, in standard deviations */
+	next?: { feature: string; name: string; apart: number };
+	/** of pieces with nothing in particular wrong, the share whose readings lie together as far from the forecast (chi-squared) */
+	chance: number;
+	count: number;
+}
+
+/** A piece that one in twenty is as odd as is odd enough to look for a cause. */
+export const IS_ODD = 0.05;
+
+/** What has gone wrong is so many times as far out as its usual doubt (own estimate). */
+const GONE_WRONG = 4;
+/** A slip of a reading, a wrong digit or a wrong unit, is so many times as far out as its own doubt (own estimate). */
+const SLIP = 100;
+/** Less than this is not worth a bare mention (Kass and Raftery, table on p. 777: 1 to 3.2). */
+export const BARE_MENTION = 3.2;
+/** Below this share of the doubt of each reading a cause says nothing. */
+const NOTHING = 1e-3;
+
+interface Cause {
+	label: string;
+	/** by row, one standard deviation of it */
+	moves: number[];
+	/** how many standard deviations out it is when it has gone wrong */
+	wide: number;
+}
+
+/**
+ * @param sensitivities of the plan as it was run, with the shop's factors in `expected` @param readings of the finished piece
+ * @param expected by feature, with the shop's factors
+ */
+export function whatWentWrong(
+	sensitivities: readonly Sensitivity[],
+	readings: readonly PieceReading[],
+	expected: (s: Sensitivity) => number
+): WhatWrong {
+	const free = sensitivities.filter((s) => s.moment === 'unclamped' && s.depth !== 'quick');
+	// the last reading of a feature is how the piece is
+	const last = new Map(readings.filter((r) => r.moment === 'unclamped').map((r) => [r.feature, r]));
+	const rows = free.flatMap((s) => {
+		const reading = last.get(s.feature);
+		return reading ? [{ s, reading, off: reading.value - expected(s) }] : [];
+	});
+	const n = rows.length;
+	if (!n) return { suspects: [], chance: 1, count: 0 };
+	const causes = causesOf(free);
+	const at = (c: Cause) => rows.map(({ s }) => c.moves[free.indexOf(s)]);
+	const usual = covarianceOf(
+		rows.map(({ reading }) => reading.uncertainty90 / Z90),
+		causes.map(at)
+	);
+	const off = rows.map((r) => r.off);
+	const factor = new DenseCholesky(usual, n);
+	const plain = solved(factor, off);
+	const distance = dot(plain, off);
+	const slips = rows.map(({ s, reading }, i): Cause & { own: number } => ({
+		label: `the reading of “${s.name}” is wrong`,
+		moves: free.map((f) => (f === s ? reading.uncertainty90 / Z90 : 0)),
+		wide: SLIP,
+		own: i
+	}));
+	const suspects = [...causes, ...slips]
+		.flatMap((c): { cause: Cause; suspect: Suspect }[] => {
+			const d = at(c);
+			if (!d.some((v, i) => Math.abs(v) > NOTHING * Math.sqrt(usual[n * i + i]))) return [];
+			// usual covariance and what this adds to it when it has gone wrong: a rank-one change (matrix determinant lemma)
+			const w = c.wide ** 2 - 1;
+			const s = solved(factor, d);
+			const [dd, dy] = [dot(d, s), dot(d, plain)];
+			const grown = 1 + w * dd;
+			const logFactor = -0.5 * Math.log(grown) + (0.5 * w * dy ** 2) / grown;
+			// how much of it there was, all told: its usual scatter and what came on top
+			const amount = ((1 + w) * dy) / grown;
+			return [
+				{
+					cause: c,
+					suspect: {
+						label: c.label,
+						logBayes: logFactor,
+						amount: amount / Z90,
+						explains: rows.map(({ s: f, off: o }, i) => ({ feature: f.feature, name: f.name, off: o, left: o - amount * d[i], unit: f.unit }))
+					}
+				}
+			];
+		})
+		.filter(({ suspect }) => suspect.logBayes > Math.log(BARE_MENTION))
+		.sort((p, q) => q.suspect.logBayes - p.suspect.logBayes);
+	return { suspects: suspects.map((x) => x.suspect), next: tellApart(free, last, suspects), chance: 1 - jStat.chisquare.cdf(distance, n), count: n };
+}
+
+/** Every cause of the bands by its name, and the heat as a whole: more of it pulls, shrinks and turns more. */
+function causesOf(free: readonly Sensitivity[]): Cause[] {
+	const labels = [...new Set(free.flatMap((s) => s.causes.map((c) => c.label)))];
+	const named = labels.map((label): Cause => {
+		const moves = free.map((s) => {
+			const c = s.causes.find((x) => x.label === label);
+			// one-sided causes by the end that is farther out
+			return c ? (Math.abs(c.high) >= Math.abs(c.low) ? c.high : c.low) / Z90 : 0;
+		});
+		return { label, moves, wide: GONE_WRONG };
+	});
+	const heat = free.map((s) => 0.1 * (s.slopes[0] + s.slopes[1] + s.slopes[2]));
+	return [{ label: 'more or less heat went in than is set', moves: heat, wide: GONE_WRONG }, ...named];
+}
+
+function covarianceOf(own: readonly number[], causes: readonly (readonly number[])[]): Float64Array {
+	const n = own.length;
+	const a = new Float64Array(n * n);
+	for (let i = 0; i < n; i++) {
+		a[n * i + i] = own[i] ** 2;
+		for (let j = 0; j < n; j++) for (const d of causes) a[n * i + j] += d[i] * d[j];
+	}
+	return a;
+}
+
+function solved(f: DenseCholesky, b: readonly number[]): number[] {
+	const side = new Float64Array(4 * f.n);
+	b.forEach((v, i) => (side[4 * i] = v));
+	f.solveLeading4(side, f.n);
+	return b.map((_, i) => side[4 * i]);
+}
+const dot = (a: readonly number[], b: readonly number[]) => a.reduce((s, v, i) => s + v * b[i], 0);
+
+/** A feature that nobody has read, where what the first two say differs most. */
+function tellApart(
+	free: readonly Sensitivity[],
+	read: ReadonlyMap<string, unknown>,
+	[first, second]: readonly { cause: Cause; suspect: Suspect }[]
+): WhatWrong['next'] {
+	if (!first || !second) return undefined;
+	const best = free
+		.map((s, k) => ({
+			s,
+			apart: (Math.abs(first.suspect.amount * first.cause.moves[k] - second.suspect.amount * second.cause.moves[k]) * Z90) / s.spread
+		}))
+		.filter(({ s }) => !read.has(s.feature))
+		.sort((p, q) => q.apart - p.apart)[0];
+	return best && best.apart > 0.5 ? { feature: best.s.feature, name: best.s.name, apart: best.apart } : undefined;
+}
