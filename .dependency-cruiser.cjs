@@ -18,7 +18,7 @@ const CORE = [
 	['reading', 'compose', 'forecast'],
 	['hot', 'scan'],
 	['estimate', 'weldout', 'formats', 'learn'],
-	['fitup', 'calculators'],
+	['fitup', 'calculators', 'coupons'],
 	['search'],
 	['corrections']
 ];
@@ -33,7 +33,7 @@ const MAY = {
 	lan: [],
 	standins: ['core', 'store'],
 	trials: ['store'],
-	bench: ['core', 'cli']
+	bench: ['core', 'cli', 'standins']
 };
 const inCore = (folders) => `^core/(${folders.join('|')})/`;
 

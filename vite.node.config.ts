@@ -22,6 +22,7 @@ export default defineConfig({
 				'write-schema': 'cli/write-schema.ts',
 				'write-examples': 'cli/write-examples.ts',
 				study: 'bench/study.ts',
+				proof: 'bench/proof.ts',
 				convergence: 'bench/convergence.ts',
 				coupons: 'bench/coupons/main.ts',
 				'hot-study': 'bench/hotStudy.ts',

@@ -42,7 +42,6 @@ const ready = () => desk.locator('[data-forecast=ready]').waitFor({ timeout: 120
 /** What is opened, and what is waited for or pressed before the picture. */
 const VIEWS = {
 	jobs: ['/jobs'],
-	job: [`${TROUGH}/job`],
 	parts: [`${TROUGH}/parts`, ready, drawn],
 	'fit-up': [`${TROUGH}/fit-up`, ready, drawn],
 	hold: [`${TROUGH}/hold`, ready, drawn],
@@ -75,9 +74,10 @@ const VIEWS = {
 		() => desk.getByLabel('Feature').selectOption({ label: 'Mouth width at mid-length' }),
 		() => desk.getByText(/^Blue: the quick forecast/).waitFor()
 	],
-	learn: [`${TROUGH}/learn`, () => desk.getByText('How it learns').waitFor()],
+	learn: [`${TROUGH}/learn`, () => desk.getByText('Foretold by other pieces').waitFor({ timeout: 120_000 })],
+	learned: ['/learned', () => desk.getByText('Foretold against measured').waitFor({ timeout: 120_000 })],
+	coupons: ['/coupons?next', () => desk.getByText('Narrows the bands').first().waitFor({ timeout: 240_000 })],
 	'hand-over': [`${PAN}/hand-over`],
-	library: ['/library'],
 	'bench-board': ['/bench'],
 	'put-right': [`${TUB}/put-right`, () => desk.getByText('Done: enter it').first().waitFor()],
 	logbook: ['/logbook']

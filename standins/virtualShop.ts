@@ -6,9 +6,9 @@
  */
 import { uniformFrom } from '../core/linalg/random';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { forecast } from '../core/forecast/forecast';
+import { forecast, SEAM_SCATTER } from '../core/forecast/forecast';
 import { finalValues } from '../core/forecast/finalForecast';
-import { ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
+import { analyse, ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
 import { readingContext } from '../core/features/context';
 import { featureKind } from '../core/features';
 import { METHOD_KINDS, type Method } from '../core/measure/methods';
@@ -24,6 +24,8 @@ export interface HiddenShop {
 	angle: number;
 	/** how far one seam's heat lies from the next: standard deviation, share */
 	habit: number;
+	/** where in the thickness its pull sits: standard deviations of what the forecast leaves open */
+	placing: number;
 	/** share by which heat goes up from the first piece of a day to the last */
 	throughTheDay: number;
 	/** mm, standard deviation of a gap about the one drawn */
@@ -41,6 +43,7 @@ export const DEMO_SHOP: HiddenShop = {
 	shrinkage: 1.22,
 	angle: 0.8,
 	habit: 0.03,
+	placing: 0,
 	throughTheDay: 0.02,
 	gapMm: 0.05,
 	slips: 0,
@@ -65,7 +68,19 @@ export function hiddenShop(seed: number): HiddenShop {
 	const { covariance } = priorFactors();
 	const [heat, force, shrinkage, angle] = [0, 1, 2, 3].map((i) => Math.exp(Math.sqrt(covariance[5 * i]) * normal()));
 	const upTo = (v: number) => v * Math.abs(Math.sin(normal()));
-	return { heat, force, shrinkage, angle, habit: upTo(0.08), throughTheDay: upTo(0.05), gapMm: upTo(0.15), slips: upTo(0.1), inches: upTo(0.02) };
+	return {
+		heat,
+		force,
+		shrinkage,
+		angle,
+		// in the mean of all shops the seam's own scatter that the forecast speaks of
+		habit: SEAM_SCATTER * (0.5 + upTo(0.8)),
+		placing: normal(),
+		throughTheDay: upTo(0.05),
+		gapMm: upTo(0.15),
+		slips: upTo(0.1),
+		inches: upTo(0.02)
+	};
 }
 
 /** What was really done, where the plan says something else. @param piece 0, 1, … of the day */
@@ -100,6 +115,8 @@ export interface WeldOptions {
 	/** `quick`: no waves, at a fraction of the time */
 	depth?: 'quick' | 'final-shape';
 	cache?: ForecastCache;
+	/** reads by the finest instrument instead of the first in the list */
+	isFine?: boolean;
 }
 
 export class VirtualPiece {
@@ -107,21 +124,24 @@ export class VirtualPiece {
 	private readonly scales: readonly number[];
 	private readonly normal: () => number;
 	private readonly uniform: () => number;
+	private readonly isFine: boolean;
 	/** by feature, free of clamps */
 	private readonly free: ReadonlyMap<string, number>;
 
 	constructor(
 		private readonly plan: PlanDocument,
 		private readonly shop: HiddenShop,
-		{ seed, piece = 0, depth = 'final-shape', cache = new ForecastCache(kernelFactory(WebAssembly)) }: WeldOptions
+		{ seed, piece = 0, depth = 'final-shape', cache = new ForecastCache(kernelFactory(WebAssembly)), isFine = false }: WeldOptions
 	) {
-		const quick = forecast(asReallyDone(plan, shop, seed, piece), { cache }).warmed();
-		this.analysis = quick.analysis;
+		const done = asReallyDone(plan, shop, seed, piece);
+		const quick = depth === 'quick' ? undefined : forecast(done, { cache }).warmed();
+		this.isFine = isFine;
+		this.analysis = quick?.analysis ?? analyse(done, cache, { warm: true });
 		const mean = [shop.heat, shop.force, shop.shrinkage, shop.angle].map(Math.log);
-		this.scales = scalesOf(mean);
+		this.scales = scalesOf(mean, shop.placing);
 		this.normal = normalsOf(seed + 7919);
 		this.uniform = uniformFrom(seed + 104729);
-		const values = depth === 'final-shape' ? finalValues(quick, { ...priorFactors(), mean }).values : [];
+		const values = quick ? finalValues(quick, { ...priorFactors(), mean }).values : [];
 		this.free = new Map(values.map((v, i) => [plan.features[i].id, v]));
 	}
 
@@ -136,7 +156,7 @@ export class VirtualPiece {
 	/** One set of readings as a person would write them down, to the step the instrument shows. */
 	read(feature: AnyFeature, moment: Moment): Reading {
 		const value = this.trueValue(feature, moment);
-		const method = featureKind(feature).methods[0];
+		const method = this.isFine && feature.kind === 'length' ? 'calliper' : featureKind(feature).methods[0];
 		const context = readingContext(feature, this.plan);
 		const { reading90 } = METHOD_KINDS[method];
 		const step = method === 'tape' || method === 'diagonals' ? 0.5 : 0.05;
@@ -162,6 +182,7 @@ export class VirtualPiece {
 			case 'diagonals':
 				return { feature: feature.id, method, readings: [tidy(context.nominal! + value / 2), tidy(context.nominal! - value / 2)] };
 			case 'tape':
+			case 'calliper':
 				return { feature: feature.id, method, readings: [taped(context.nominal! + value)] };
 			case 'angle':
 				return { feature: feature.id, method, readings: [tidy(context.nominal! + value)] };

@@ -1,4 +1,5 @@
 /** Jobs, their pieces and their plan revisions. Every save names the version it was made from. */
+import type { CouponKind } from '../core/coupons/coupons';
 import { and, desc, eq, ilike, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { planOf } from '../core/reading/readPlan';
 import { PLAN_VERSION, type PlanDocument } from '../core/document/schema';
@@ -15,6 +16,8 @@ export interface JobFields {
 	dueDate?: string | null;
 	quantity: number;
 	notes?: string | null;
+	/** which coupon it is, where it is one */
+	coupon?: CouponKind;
 }
 
 /** The second of two savers gets this, with what the first one wrote. */
@@ -105,6 +108,7 @@ export interface JobRow {
 	material: string;
 	thicknessMm: number;
 	family: string | null;
+	coupon: CouponKind | null;
 	revision: number;
 	issued: boolean;
 	done: number;
@@ -140,6 +144,7 @@ export async function listJobs(db: Connection, search: string, archived: boolean
 			material: latest.material,
 			thicknessMm: latest.thicknessMm,
 			family: latest.family,
+			coupon: jobs.coupon,
 			revision: latest.revision,
 			state: latest.state,
 			done: sql<number>`(select count(*)::int from ${pieces} where ${pieces.jobId} = ${jobs.id} and ${pieces.state} = 'handed-over' and ${pieces.archivedAt} is null)`,

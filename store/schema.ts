@@ -2,6 +2,7 @@
 import type { PieceSummary } from '../core/corrections/summary';
 import type { EventData } from '../core/weldout/happenings';
 import { EVENT_KINDS, READ_MOMENTS, POSTURES, DEVICE_KINDS, REGISTER_KINDS } from '../core/document/words';
+import type { CouponKind } from '../core/coupons/coupons';
 import { sql } from 'drizzle-orm';
 import {
 	type AnyPgColumn,
@@ -108,6 +109,8 @@ export const jobs = pgTable(
 		dueDate: date({ mode: 'string' }),
 		quantity: integer().notNull().default(1),
 		notes: text(),
+		/** which coupon it is, where it is one */
+		coupon: text().$type<CouponKind>(),
 		createdBy: uuid()
 			.notNull()
 			.references(() => people.id),

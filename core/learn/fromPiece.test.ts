@@ -9,7 +9,8 @@ import { kernelFactory } from '../linalg/kernel/kernel';
 import { factorBand, multipliers, priorFactors } from '../factors/factors';
 import { unitOf } from '../features';
 import { contextOf } from './context';
-import { lessonFrom, ofWelds, type PieceReading } from './fromPiece';
+import { lessonFrom } from './fromPiece';
+import { ofWelds, type PieceReading } from './readings';
 import { sensitivitiesOf, type Sensitivity } from './sensitivity';
 import { valueAt, type Evidence } from './shop';
 

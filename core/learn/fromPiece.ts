@@ -1,25 +1,12 @@
 /** Predicted against measured for one piece, and what its readings do to the shop's factors. */
 import { Z90, type ShopFactors } from '../factors/factors';
 import type { Band } from '../forecast/forecast';
-import { isForecast, type Moment, type ReadMoment } from '../document/words';
+import type { Moment } from '../document/words';
 import type { Context } from './context';
+import type { PieceReading } from './readings';
 import type { Sensitivity } from './sensitivity';
 import { learnShop, valueAt, type Evidence, type Shop } from './shop';
 import { whatWentWrong, type WhatWrong } from './whatWrong';
-
-export interface PieceReading {
-	id: string;
-	feature: string;
-	moment: Moment;
-	value: number;
-	uncertainty90: number;
-	/** ms since 1970 */
-	at: number;
-}
-
-/** Readings that the welds alone have made: at moments the forecast speaks of, and before anybody put the piece right. @param rightedAt ms since 1970 */
-export const ofWelds = <R extends { moment: ReadMoment; at: number }>(readings: readonly R[], rightedAt?: number): (R & { moment: Moment })[] =>
-	readings.filter((r): r is R & { moment: Moment } => isForecast(r.moment) && (rightedAt === undefined || r.at < rightedAt));
 
 export interface ComparisonRow {
 	reading: string;

@@ -38,6 +38,18 @@ const isFactor = (label: string) => (FACTOR_NAMES as readonly string[]).includes
 const DEVIATIONS = FACTOR_NAMES.map((_, i) => Math.sqrt(priorFactors().covariance[i * (FACTOR_NAMES.length + 1)]));
 
 /**
+ * The linear staging alone, for features that waves do not own: at a fraction of the time, where many plans are asked about.
+ * @param isCold without the heat that earlier runs have left
+ */
+export function linearSensitivities(plan: PlanDocument, kernel?: KernelFactory, isCold = false): Sensitivity[] {
+	const cold = forecast(plan, { cache: new ForecastCache(kernel) });
+	const quick = isCold ? cold : cold.warmed();
+	return plan.features.filter((f) => !featureKind(f).isOwnedByWaves).flatMap((f) => MOMENTS.map((m) => ({ ...aboutOf(f), ...ofQuick(quick, f, m) })));
+}
+
+const aboutOf = (f: AnyFeature) => ({ feature: f.id, name: f.name, kind: f.kind as string, unit: unitOf(f) });
+
+/**
  * Every feature at every moment that some depth can speak of: free of clamps the final shape, else the linear staging, and of waves the
  * linear staging says nothing. @param plan as it was run
  */
@@ -51,7 +63,7 @@ export function sensitivitiesOf(
 	const warmed = quick.warmed();
 	return plan.features.flatMap((f, k) => {
 		const free = result.features[k];
-		const about = { feature: f.id, name: f.name, kind: f.kind as string, unit: unitOf(f) };
+		const about = aboutOf(f);
 		const linear = featureKind(f).isOwnedByWaves
 			? []
 			: MOMENTS.filter((m) => m !== 'unclamped' || !isFound).map((m) => ({ ...about, ...ofQuick(warmed, f, m) }));

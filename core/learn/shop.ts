@@ -136,7 +136,7 @@ export function valueAt(e: Pick<Evidence, 'predicted' | 'other' | 'slopes' | 'me
 }
 
 /** Change of the value for each unit of each logarithm. */
-function slopesAt(e: Evidence, log: ArrayLike<number>): number[] {
+function slopesAt(e: Pick<Evidence, 'slopes'>, log: ArrayLike<number>): number[] {
 	const m = multipliers(log);
 	const by = [e.slopes[0] * m.force, e.slopes[1] * m.shrinkage, e.slopes[2] * m.angle];
 	return [by[0] + by[1] + by[2], ...by];
@@ -264,8 +264,12 @@ function leftOut(pieces: readonly Row[][], fit: Fit, times: Times): Map<string, 
 	return out;
 }
 
+/** The same for a feature that nobody has read yet, by factors in force. */
+export const varianceBy = (e: Pick<Evidence, 'slopes' | 'spread' | 'kind'>, { mean, covariance }: ShopFactors): number =>
+	spreadOf(e, slopesAt(e, mean), covariance, new Map([[e.kind, 1]]));
+
 /** Variance of what a piece comes to: the factors', its own way, and how far the forecast errs besides. */
-function spreadOf(e: Evidence, slopes: readonly number[], cov: ArrayLike<number>, times: Times): number {
+function spreadOf(e: Pick<Evidence, 'kind' | 'spread'>, slopes: readonly number[], cov: ArrayLike<number>, times: Times): number {
 	let variance = (times.get(e.kind)! * e.spread) ** 2;
 	for (let p = 0; p < N; p++) {
 		variance += (slopes[p] * OWN[p]) ** 2;

@@ -1,7 +1,7 @@
 /** Looking for what went wrong: readings made by a known cause, and the cause found again. */
 import { describe, expect, it } from 'vitest';
 import { uniformFrom } from '../linalg/random';
-import type { PieceReading } from './fromPiece';
+import type { PieceReading } from './readings';
 import type { Sensitivity } from './sensitivity';
 import { BARE_MENTION, IS_ODD, whatWentWrong } from './whatWrong';
 

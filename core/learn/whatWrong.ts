@@ -7,7 +7,7 @@
 import jStat from 'jstat';
 import { DenseCholesky } from '../linalg/dense';
 import { Z90 } from '../factors/factors';
-import type { PieceReading } from './fromPiece';
+import type { PieceReading } from './readings';
 import type { Sensitivity } from './sensitivity';
 
 export interface Suspect {

@@ -11,8 +11,9 @@ import { pathsOf as pathsOfForecast } from '$core/forecast/paths';
 import { forecast } from '$core/forecast/forecast';
 import { gapsAhead } from '$core/hot/ahead';
 import { unitOf } from '$core/features';
+import { couponOf } from '$core/coupons/coupons';
 import { lessonFrom } from '$core/learn/fromPiece';
-import { sensitivitiesOf } from '$core/learn/sensitivity';
+import { linearSensitivities, sensitivitiesOf } from '$core/learn/sensitivity';
 import { learnShop } from '$core/learn/shop';
 import { assemblyMesh } from '$core/mesh/assemblyMesh';
 import { isRefusal } from '$core/refusal/refusal';
@@ -23,6 +24,7 @@ import { whereItEnds } from '$core/search/replan';
 import { cooling } from '$core/weldout/cooling';
 import { movedByRuns } from '$core/weldout/moves';
 import type { ComputeAnswer, ComputeTask, LessonTask, ReadFile } from './compute';
+import { couponsNext, narrowedBy } from './couponThread';
 import { parseJson, planBody } from './parse';
 import { scanMaps } from './scanMaps';
 import { makeSheet } from './sheets';
@@ -45,6 +47,14 @@ function work(task: ComputeTask): unknown {
 			return lessonOf(task);
 		case 'shop':
 			return learnShop(task.evidence, task.asked);
+		case 'coupon':
+			return couponOf(task.ask, kernelFactory(WebAssembly));
+		case 'coupon-next':
+			return couponsNext(task.jobs, task.coupons, task.evidence);
+		case 'linear':
+			return linearSensitivities(task.plan, kernelFactory(WebAssembly), true);
+		case 'narrowed':
+			return narrowedBy(task.jobs, task.without, task.withIt);
 		case 'bench':
 			return benchPlan(task.plan);
 		case 'moved':

@@ -11,8 +11,12 @@ import type { Paths } from '$core/forecast/paths';
 import type { Ahead } from '$core/hot/ahead';
 import type { JobFile } from '$core/formats/jobFile';
 import type { JobRecord } from '$core/formats/jobRecord';
+import type { Coupon, CouponAsk } from '$core/coupons/coupons';
+import type { Narrowed, Worth } from '$core/coupons/worth';
 import type { Context } from '$core/learn/context';
-import type { PieceLesson, PieceReading } from '$core/learn/fromPiece';
+import type { PieceLesson } from '$core/learn/fromPiece';
+import type { PieceReading } from '$core/learn/readings';
+import type { Sensitivity } from '$core/learn/sensitivity';
 import type { Evidence, Shop } from '$core/learn/shop';
 import type { PlanDocument } from '$core/document/schema';
 import { Refusal } from '$core/refusal/refusal';
@@ -36,6 +40,20 @@ export interface LessonTask {
 	/** of the shop's lessons in force */
 	kept: Evidence[];
 }
+export interface OpenJob {
+	id: string;
+	name: string;
+	plan: PlanDocument;
+	/** what its forecast says of its features by the linear staging */
+	said: Sensitivity[];
+}
+/** A coupon that is proposed, without its plan. */
+export interface Proposed extends Omit<Worth, 'coupon'>, Omit<Coupon, 'plan' | 'sensitivities'> {
+	material: string;
+	thicknessMm: number;
+	/** whose settings it is welded with */
+	job: string;
+}
 export interface CoolingTask {
 	plan: PlanDocument;
 	steps: BenchStep[];
@@ -54,6 +72,10 @@ export type ReadFile = { record: JobRecord; file?: undefined } | { file: JobFile
 export type ComputeTask =
 	| ({ kind: 'lesson' } & LessonTask)
 	| { kind: 'shop'; evidence: Evidence[]; asked: Context[] }
+	| { kind: 'coupon'; ask: CouponAsk }
+	| { kind: 'linear'; plan: PlanDocument }
+	| { kind: 'coupon-next'; jobs: OpenJob[]; coupons: { job: string; ask: CouponAsk; coupon: Coupon }[]; evidence: Evidence[] }
+	| { kind: 'narrowed'; jobs: OpenJob[]; without: Evidence[]; withIt: Evidence[] }
 	| { kind: 'bench'; plan: PlanDocument }
 	| { kind: 'moved'; plan: PlanDocument; factors: ShopFactors }
 	| { kind: 'ahead'; plan: PlanDocument }
@@ -156,6 +178,15 @@ export const shopInThread = (mark: string, evidence: Evidence[], asked: Context[
 	shops(`${mark}/${JSON.stringify(asked)}`, () => inThread<Shop>({ kind: 'shop', evidence, asked }));
 export const factorsInThread = async (mark: string, evidence: Evidence[], context: Context) =>
 	(await shopInThread(mark, evidence, [context])).asked[0];
+const coupons = once<Coupon>();
+export const couponInThread = (ask: CouponAsk) => coupons(JSON.stringify(ask), () => inThread<Coupon>({ kind: 'coupon', ask }));
+/** What the linear staging says of a stored plan's features, the heat of earlier runs left out. */
+export const linearOf = onceAPlan((plan) => inThread<Sensitivity[]>({ kind: 'linear', plan }));
+/** Coupons by what they are worth to the jobs that are open. */
+export const couponNext = (jobs: OpenJob[], made: { job: string; ask: CouponAsk; coupon: Coupon }[], evidence: Evidence[]) =>
+	inThread<Proposed[]>({ kind: 'coupon-next', jobs, coupons: made, evidence });
+export const narrowedInThread = (jobs: OpenJob[], without: Evidence[], withIt: Evidence[]) =>
+	inThread<Narrowed[]>({ kind: 'narrowed', jobs, without, withIt });
 const coolingKnown = once<Cooling>();
 /** When a piece is cool enough, once for each state of its log. @param piece its id */
 export const coolingOf = (piece: string, task: CoolingTask) =>

@@ -19,6 +19,7 @@ import {
 	REGISTER_KINDS,
 	type RegisterKind
 } from '$core/document/words';
+import { COUPON_KINDS, type CouponKind } from '$core/coupons/coupons';
 import { METHODS, type Method } from '$core/measure/methods';
 import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
@@ -69,6 +70,12 @@ export class PersonPatch {
 }
 export class JobBody extends JobHeader {
 	@One(() => Family) family!: Family;
+}
+export class CouponBody {
+	@OneOf(COUPON_KINDS) kind!: CouponKind;
+	@Name(60) material!: string;
+	@Num(0.3, 12) thicknessMm!: number;
+	@Maybe() @IsUUID() job?: string;
 }
 export class JobPatch {
 	@Int(1, 1e9) version!: number;

@@ -2,7 +2,8 @@
 import { createHash } from 'node:crypto';
 import { contextOf, type Context } from '$core/learn/context';
 import { FACTOR_METHOD, priorFactors, type ShopFactors } from '$core/factors/factors';
-import { ofWelds, type PieceLesson } from '$core/learn/fromPiece';
+import type { PieceLesson } from '$core/learn/fromPiece';
+import { ofWelds } from '$core/learn/readings';
 import { rightedAt } from '$core/weldout/handOver';
 import { asRun } from '$core/weldout/asRun';
 import { whereItStands } from '$core/weldout/logbook';

@@ -23,6 +23,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/people/[person]': { PATCH: ADMINS },
 	'/api/logbook.csv': { GET: ANYONE },
 	'/api/jobs': { GET: ANYONE, POST: PLANNERS },
+	'/api/coupons': { POST: PLANNERS },
 	'/api/jobs/import': { POST: PLANNERS },
 	'/api/shapes': { POST: PLANNERS },
 	'/api/jobs/[job]': { GET: ANYONE, PATCH: PLANNERS },

@@ -35,11 +35,15 @@
 <main id="main" class="mx-auto max-w-[1180px] px-6 py-6 max-sm:px-4">
 	<div class="mb-4 flex flex-wrap items-baseline justify-between gap-3">
 		<h1 class="text-2xl">What the shop has learned</h1>
-		{#if data.rows.length}<a class="text-primary-700 underline" href="/api/learned.csv" download>Every reading behind it (CSV)</a>{/if}
+		<p>
+			<a class="text-primary-700 underline" href="/coupons">Coupons</a>{#if data.rows.length},
+				<a class="text-primary-700 underline" href="/api/learned.csv" download>every reading behind it (CSV)</a>{/if}
+		</p>
 	</div>
 	{#if !data.rows.length}
 		<p class="mb-4 max-w-2xl text-steel-700">
-			Nothing yet. Weld a piece out at the bench, measure it cold and free of clamps, open its job’s Learn page and keep it as a lesson.
+			Nothing yet. Weld a <a class="text-primary-700 underline" href="/coupons">coupon</a>, half an hour’s work, or weld a piece out at the bench,
+			measure it cold and free of clamps, open its job’s Learn page and keep it as a lesson.
 		</p>
 	{/if}
 	<div class="grid grid-cols-1 gap-5 lg:grid-cols-2">
@@ -71,8 +75,7 @@
 						<tbody>
 							{#each data.kinds as k (k.kind)}
 								<tr class="border-t border-steel-200"
-									><td class="py-1.5 pr-2">{FEATURE_WORDS[k.kind as keyof typeof FEATURE_WORDS] ?? k.kind}</td><td class="tab pr-2"
-										>{k.readings}</td
+									><td class="py-1.5 pr-2">{FEATURE_WORDS[k.kind as keyof typeof FEATURE_WORDS] ?? k.kind}</td><td class="tab pr-2">{k.readings}</td
 									><td class="tab pr-2">{quantity(k.asMade, k.unit, unit)}</td><td class="tab pr-2">{quantity(k.fromOthers, k.unit, unit)}</td><td
 										class="tab pr-2">{k.covered.inside} of {k.covered.count}</td
 									><td class="tab">{k.times.toFixed(1)} ×</td></tr
@@ -82,8 +85,8 @@
 					</table>
 				</div>
 				<p class="mt-2 text-[12px] text-steel-600">
-					Off: mean distance of the readings from the forecast with every factor at 1, and from what all other pieces foretell. Errs by: how many times as far as its band says
-					the forecast is off for other reasons than the factors; it begins at 1 and moves as readings come.
+					Off: mean distance of the readings from the forecast with every factor at 1, and from what all other pieces foretell. Errs by: how many
+					times as far as its band says the forecast is off for other reasons than the factors; it begins at 1 and moves as readings come.
 				</p>
 				{#if data.drift}
 					<div class="mt-3">
@@ -133,8 +136,8 @@
 						<li class="border-t border-steel-200 py-2 first:border-t-0">
 							<div class="flex flex-wrap items-baseline justify-between gap-2">
 								<span
-									>{#if l.jobId}<a class="text-primary-700 underline" href="/jobs/{l.jobId}/learn?piece={l.pieceId}">{l.job}, piece {l.serial}</a>{:else}A piece{/if}: {l.readings} readings,
-									kept {new Date(l.createdAt).toLocaleDateString()} by {l.person}</span
+									>{#if l.jobId}<a class="text-primary-700 underline" href="/jobs/{l.jobId}/learn?piece={l.pieceId}">{l.job}, piece {l.serial}</a
+										>{:else}A piece{/if}: {l.readings} readings, kept {new Date(l.createdAt).toLocaleDateString()} by {l.person}</span
 								>
 								{#if !l.withdrawnAt && !l.isSetAside && mayWithdraw}<Button
 										size="xs"

@@ -74,7 +74,9 @@
 		<p>
 			<a class="text-primary-700 underline" href="/library/registers"
 				>Bars, clamps, instruments, power sources, tungstens, filler: what the shop has</a
-			> and <a class="text-primary-700 underline" href="/learned">what it has learned</a>
+			>
+			and <a class="text-primary-700 underline" href="/learned">what it has learned</a>, and
+			<a class="text-primary-700 underline" href="/coupons">coupons</a>
 		</p>
 	</div>
 	{#if refusal}<Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice>{/if}

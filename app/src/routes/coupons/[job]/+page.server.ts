@@ -1,0 +1,62 @@
+import { error } from '@sveltejs/kit';
+import { COUPONS } from '$core/coupons/coupons';
+import { readingContext } from '$core/features/context';
+import { METHOD_KINDS } from '$core/measure/methods';
+import { idOf } from '$lib/server/api';
+import { benchPlanOf, couponInThread } from '$lib/server/compute';
+import { coolAtOf } from '$lib/server/cooled';
+import { narrowedByPiece } from '$lib/server/coupons';
+import { learnFrom } from '$lib/server/learning';
+import { eventsOf, measurementsOf } from '$store/bench';
+import { getDb } from '$store/database';
+import { currentPlan, getJob, MissingError, piecesOf } from '$store/jobs';
+
+export const load = async ({ params }) => {
+	const db = getDb();
+	const id = idOf(params.job, 'This coupon');
+	try {
+		const job = await getJob(db, id);
+		if (!job.coupon) error(404, 'This job is no coupon: open it under Jobs.');
+		const [stored, [piece]] = await Promise.all([currentPlan(db, id), piecesOf(db, id)]);
+		const plan = stored.document;
+		const [part] = plan.parts;
+		const ask = { kind: job.coupon, material: part.material, thicknessMm: part.thicknessMm, materials: plan.materials, settings: plan.settings[0] };
+		const [events, measured] = await Promise.all([eventsOf(db, piece.id), measurementsOf(db, piece.id)]);
+		const isWelded = piece.state === 'welded' || piece.state === 'handed-over';
+		const found = measured.length ? learnFrom(piece.id) : undefined;
+		return {
+			job: { id: job.id, name: job.name, number: job.number, notes: job.notes },
+			kind: job.coupon,
+			record: { name: COUPONS[job.coupon].name, tells: COUPONS[job.coupon].tells, isOnBar: COUPONS[job.coupon].isOnBar ?? false },
+			piece: { id: piece.id, serial: piece.serial, state: piece.state },
+			isWelded,
+			sheets: plan.parts.map((p) => {
+				const [xs, ys] = [0, 1].map((k) => p.outline.map((q) => q[k]));
+				return { name: p.name, thicknessMm: p.thicknessMm, sizeMm: [Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)] };
+			}),
+			settings: { ampsA: plan.settings[0].ampsA, speedMmPerS: plan.settings[0].speedMmPerS },
+			tacks: plan.tacks.length,
+			posture: plan.posture,
+			// a forecast of it: the page does not wait
+			about: couponInThread(ask).then(({ readings, warmsBy, cautions }) => ({
+				warmsBy,
+				cautions,
+				readings: readings.flatMap((r) => {
+					const context = readingContext(
+						plan.features.find((x) => x.id === r.feature)!,
+						plan
+					);
+					// squareness is read to see that nothing else is wrong; where the welds do less than the instrument doubts it tells nothing
+					return r.effect < 0.5 * r.doubt ? [] : [{ ...r, context, instrument: METHOD_KINDS[r.method].name }];
+				})
+			})),
+			coolAt: isWelded ? coolAtOf(piece.id, { plan, steps: (await benchPlanOf(stored)).steps }, events) : undefined,
+			measured: measured.map((m) => ({ id: m.id, feature: m.feature, moment: m.moment, value: m.value, uncertainty90: m.uncertainty90 })),
+			found,
+			narrowed: found?.then((l) => (l.evidence ? narrowedByPiece(piece.id, l.evidence) : [])).catch(() => [])
+		};
+	} catch (e) {
+		if (e instanceof MissingError) error(404, e.message);
+		throw e;
+	}
+};

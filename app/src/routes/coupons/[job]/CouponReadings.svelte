@@ -1,0 +1,45 @@
+<script lang="ts">
+	/** What a coupon is read for, one reading at a time in hand. */
+	import type { CouponReading as Reading } from '$core/coupons/coupons';
+	import type { Posture } from '$core/document/words';
+	import type { ReadingContext } from '$core/measure/methods/method';
+	import { quantity } from '$lib/units';
+	import { Button } from 'flowbite-svelte';
+	import CouponReading from './CouponReading.svelte';
+
+	interface Props {
+		piece: string;
+		readings: (Reading & { context: ReadingContext; instrument: string })[];
+		measured: { id: string; feature: string; moment: string; value: number; uncertainty90: number }[];
+		posture: Posture;
+		unit: 'mm' | 'in';
+	}
+	let { piece, readings, measured, posture, unit }: Props = $props();
+	const readOf = (feature: string) => measured.filter((m) => m.feature === feature && m.moment === 'unclamped');
+	/** the first that has not been read, or what was asked for */
+	let opened = $state('');
+	const inHand = $derived(opened || (readings.find((r) => !readOf(r.feature).length)?.feature ?? ''));
+</script>
+
+<div class="space-y-4">
+	{#each readings as r (r.feature)}
+		<div class="border-t border-steel-200 pt-3 first:border-t-0 first:pt-0">
+			<p class="font-medium">{r.name}</p>
+			<p class="text-[13px] text-steel-600">
+				{r.instrument}. The forecast has the welds move it by {quantity(r.effect, r.unit, unit)}; the instrument doubts {quantity(
+					r.doubt,
+					r.unit,
+					unit
+				)}.
+			</p>
+			{#each readOf(r.feature) as m (m.id)}<p class="text-sound-800">
+					✓ {quantity(m.value, r.unit, unit)} ± {quantity(m.uncertainty90, r.unit, unit)}
+				</p>{/each}
+			{#if r.feature === inHand}
+				{#key r.feature}<CouponReading {piece} reading={r} {posture} {unit} again={readOf(r.feature).length > 0} onkept={() => (opened = '')} />{/key}
+			{:else}<Button size="sm" color="alternative" class="mt-1 min-h-11" onclick={() => (opened = r.feature)}
+					>{readOf(r.feature).length ? 'Read it again' : 'Read this'}</Button
+				>{/if}
+		</div>
+	{/each}
+</div>

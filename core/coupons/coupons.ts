@@ -1,0 +1,182 @@
+/**
+ * Coupons: small pieces that are welded to be read. Each kind makes an ordinary plan of a size at which what the weld does is many times
+ * what the instrument doubts and the coupon does not heat as a whole; says which; and says what to read with what.
+ */
+import { newPlan } from '../families/newPlan';
+import type { FamilyParameters } from '../families/family';
+import type { MadeFamily } from '../families';
+import type { AnyFeature, PlanDocument, WeldSettings } from '../document/schema';
+import { FaultError } from '../document/faults';
+import { featureKind, unitOf } from '../features';
+import { arcEnergy } from '../heat/arcEnergy';
+import { pathLength } from '../geometry/polyline';
+import type { Sensitivity } from '../learn/sensitivity';
+import type { KernelFactory } from '../linalg/kernel/kernel';
+import { linearSensitivities } from '../learn/sensitivity';
+import { findMaterial, type Material } from '../materials/grades';
+import { hotMetal } from '../materials/hot';
+import { METHOD_KINDS, type Method } from '../measure/methods';
+
+export const COUPON_KINDS = ['butt', 'butt-on-bar', 'lap', 'tee'] as const;
+export type CouponKind = (typeof COUPON_KINDS)[number];
+
+export interface CouponAsk {
+	kind: CouponKind;
+	material: string;
+	thicknessMm: number;
+	/** the shop's own metals */
+	materials?: Material[];
+	/** as in the job it is for; by the rule of thumb where nothing is said */
+	settings?: WeldSettings;
+}
+
+interface CouponRecord {
+	name: string;
+	tells: string;
+	family: MadeFamily;
+	/** @param w mm to each side of the seam @param l mm along it */
+	sizes(w: number, l: number): FamilyParameters;
+	/** sheets that the heat goes into, in half widths */
+	sides: number;
+	/** minutes to cut, tack, weld, wait and read it (own estimate) */
+	minutes: number;
+	isOnBar?: true;
+}
+
+export const COUPONS: Record<CouponKind, CouponRecord> = {
+	butt: {
+		name: 'Butt pair, free',
+		tells: 'how far a butt seam closes across, and how far it folds',
+		family: 'butt-panel',
+		sizes: (w, l) => ({ widthsMm: [w, w], lengthMm: l }),
+		sides: 2,
+		minutes: 25
+	},
+	'butt-on-bar': {
+		name: 'Butt pair on a copper bar',
+		tells: 'what the bar takes of a butt seam’s closing and fold',
+		family: 'butt-panel',
+		sizes: (w, l) => ({ widthsMm: [w, w], lengthMm: l }),
+		sides: 2,
+		minutes: 30,
+		isOnBar: true
+	},
+	lap: {
+		name: 'Lap, one fillet',
+		tells: 'how far a fillet on a lap closes and turns',
+		family: 'lap-panel',
+		sizes: (w, l) => ({ widthsMm: [w, w], lengthMm: l, overlapMm: 25, bothEdges: false }),
+		sides: 2,
+		minutes: 25
+	},
+	tee: {
+		name: 'Tee, one fillet',
+		tells: 'how far one fillet turns the web and folds the plate',
+		family: 'stiffened-plate',
+		sizes: (w, l) => ({ lengthMm: l, widthMm: 2 * w, stiffenerHeightMm: Math.min(w, 60), stiffeners: 1, bothSides: false }),
+		sides: 3,
+		minutes: 30
+	}
+};
+
+/** K that the whole coupon may warm by, its heat kept and spread: well below where its proof strength has fallen much (own estimate). */
+const WARMS_BY = 80;
+/** mm to each side: wide enough to hold and read, no wider than a hand likes (own estimate). */
+const WIDTH = [60, 200] as const;
+/** mm along the seam, so that its ends are a small part of it (own estimate) */
+const LENGTH = 200;
+
+/** A reading of a coupon that is worth taking. */
+export interface CouponReading {
+	feature: string;
+	name: string;
+	unit: 'mm' | '°';
+	method: Method;
+	/** what the welds do to it by the forecast, and what the instrument doubts at 90 % */
+	effect: number;
+	doubt: number;
+}
+
+export interface Coupon {
+	kind: CouponKind;
+	plan: PlanDocument;
+	readings: CouponReading[];
+	sensitivities: Sensitivity[];
+	/** K, as a whole, if nothing of its heat left */
+	warmsBy: number;
+	/** net J per mm of seam */
+	netHeat: number;
+	/** what is not as it should be */
+	cautions: string[];
+}
+
+/** Finer than the instrument’s first choice, where a coupon is read on a bench. */
+const FINE: Partial<Record<Method, Method>> = { tape: 'calliper', straightedge: 'dial-line' };
+/** An effect below so many of the instrument’s own doubts says little (own estimate). */
+const WORTH = 3;
+
+/** @throws FaultError where the family does not make it */
+export function couponOf(ask: CouponAsk, kernel?: KernelFactory): Coupon {
+	const record = COUPONS[ask.kind];
+	const metal = hotMetal(findMaterial(ask.material, ask.materials));
+	const first = plan(ask, WIDTH[0]);
+	const settings = ask.settings ?? first.settings[0];
+	const { netHeat } = arcEnergy(settings);
+	const perMmWide = record.sides * ask.thicknessMm * (metal.heatContent(20 + WARMS_BY) / WARMS_BY);
+	const wanted = netHeat / (perMmWide * WARMS_BY);
+	const widthMm = 10 * Math.ceil(Math.min(WIDTH[1], Math.max(WIDTH[0], wanted)) / 10);
+	const made = { ...plan(ask, widthMm), ...(ask.materials && { materials: ask.materials }) };
+	if (ask.settings) made.settings = [{ ...ask.settings, id: made.settings[0].id }];
+	if (record.isOnBar) made.holdDowns = made.joints.map((j) => barUnder(j.id, pathLength(j.a.path)));
+	const sensitivities = linearSensitivities(made, kernel);
+	const readings = made.features.flatMap((f) => readingOf(f, sensitivities));
+	const warmsBy = netHeat / (perMmWide * widthMm);
+	return { kind: ask.kind, plan: made, readings, sensitivities, warmsBy, netHeat, cautions: cautionsOf(readings, warmsBy) };
+}
+
+function plan(ask: CouponAsk, widthMm: number): PlanDocument {
+	const record = COUPONS[ask.kind];
+	const { plan: made, faults } = newPlan(record.family, {
+		...record.sizes(widthMm, LENGTH),
+		material: ask.material,
+		thicknessMm: ask.thicknessMm
+	});
+	if (!made) throw new FaultError(faults);
+	return made;
+}
+
+const barUnder = (joint: string, lengthMm: number): PlanDocument['holdDowns'][number] => ({
+	id: `bar-${joint}`,
+	name: 'Copper bar',
+	kind: 'bar',
+	joint,
+	fromMm: 0,
+	toMm: lengthMm,
+	material: 'copper',
+	widthMm: 40,
+	thicknessMm: 10,
+	contact: 'fair',
+	life: { on: 'start', off: 'when-cold' }
+});
+
+function readingOf(f: AnyFeature, sensitivities: readonly Sensitivity[]): CouponReading[] {
+	const said = sensitivities.find((s) => s.feature === f.id && s.moment === 'unclamped');
+	if (!said) return [];
+	const [usual] = featureKind(f).methods;
+	const method = FINE[usual] && featureKind(f).methods.includes(FINE[usual]) ? FINE[usual] : usual;
+	const effect = Math.abs(said.predicted);
+	const { reading90 } = METHOD_KINDS[method];
+	return [{ feature: f.id, name: f.name, unit: unitOf(f), method, effect, doubt: reading90 }];
+}
+
+function cautionsOf(readings: readonly CouponReading[], warmsBy: number): string[] {
+	const out: string[] = [];
+	if (warmsBy > 1.05 * WARMS_BY)
+		out.push(
+			`So much heat warms the whole coupon by ${Math.round(warmsBy)} K: it stands for a longer seam only roughly. Let it cool between passes, and read it cold.`
+		);
+	if (!readings.some((r) => r.effect >= WORTH * r.doubt))
+		out.push('No reading of it is three times what its instrument doubts: read each three times, or make three coupons alike.');
+	return out;
+}
+export const isWorth = (r: CouponReading) => r.effect >= WORTH * r.doubt;
