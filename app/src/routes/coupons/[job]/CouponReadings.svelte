@@ -26,11 +26,8 @@
 		<div class="border-t border-steel-200 pt-3 first:border-t-0 first:pt-0">
 			<p class="font-medium">{r.name}</p>
 			<p class="text-[13px] text-steel-600">
-				{r.instrument}. The forecast has the welds move it by {quantity(r.effect, r.unit, unit)}; the instrument doubts {quantity(
-					r.doubt,
-					r.unit,
-					unit
-				)}.
+				{r.instrument}{#if r.context.nominal !== undefined}; the drawing says {quantity(r.context.nominal, r.unit, unit)}{/if}. The forecast has the
+				welds move it by {quantity(r.effect, r.unit, unit)}; the instrument doubts {quantity(r.doubt, r.unit, unit)}.
 			</p>
 			{#each readOf(r.feature) as m (m.id)}<p class="text-sound-800">
 					✓ {quantity(m.value, r.unit, unit)} ± {quantity(m.uncertainty90, r.unit, unit)}

@@ -373,10 +373,12 @@
 						(e) => e.kind === 'note' || e.kind === 'happened'
 					).length} notes and things otherwise.
 				</p>
-				<p class="mt-6 flex justify-center gap-6 text-xl">
-					<a class="flex min-h-14 items-center text-primary-700 underline" href="/jobs/{data.job.id}/measure?piece={data.piece?.id}">Measure it</a><a
-						class="flex min-h-14 items-center text-primary-700 underline"
-						href="/jobs/{data.job.id}/hand-over?piece={data.piece?.id}">Hand it over</a
+				<p class="mt-6 flex flex-wrap justify-center gap-6 text-xl">
+					{#if data.job.coupon}<a class="flex min-h-14 items-center text-primary-700 underline" href="/coupons/{data.job.id}">Back to the coupon</a
+						>{/if}<a class="flex min-h-14 items-center text-primary-700 underline" href="/jobs/{data.job.id}/measure?piece={data.piece?.id}"
+						>Measure it</a
+					><a class="flex min-h-14 items-center text-primary-700 underline" href="/jobs/{data.job.id}/hand-over?piece={data.piece?.id}"
+						>Hand it over</a
 					>
 				</p>
 				{#if mayWork && data.piece?.state !== 'handed-over' && at.last?.kind === 'finished'}<button
