@@ -34,7 +34,9 @@ import { assemblyMesh } from '../core/mesh/assemblyMesh';
 import { readJobFile, writeJobFile } from '../core/formats/jobFile';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { minimumZone } from '../core/measure/flatness';
+import { learnShop } from '../core/learn/shop';
 import { orderPattern } from '../core/schools/orderPattern';
+import { madeShop } from './madeShop';
 
 const best = (times: number, work: () => void) => {
 	let t = Infinity;
@@ -173,6 +175,11 @@ const points = Array.from({ length: 200 }, (_, i): [number, number, number] => [
 row(
 	'Minimum-zone flatness of 200 points',
 	best(5, () => minimumZone(points))
+);
+const shop = madeShop(200);
+row(
+	'Learning a shop of 200 pieces, 2,000 readings, 32 contexts',
+	best(2, () => learnShop(shop, []))
 );
 for (const e of exampleJobs())
 	row(

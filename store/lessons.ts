@@ -9,13 +9,21 @@ import type { Connection, Database } from './database';
 import { MissingError, StateError } from './jobs';
 import { jobs, people, pieces, shopFactors } from './schema';
 
-/** Evidence of the lessons in force, oldest first, and what changes when they do. */
+const inForce = and(eq(shopFactors.method, FACTOR_METHOD), isNull(shopFactors.archivedAt));
+
+/** What changes when the lessons in force do: asked on every page, so without the readings. */
+export async function markOfLessons(db: Connection): Promise<string> {
+	const rows = await db.select({ id: shopFactors.id }).from(shopFactors).where(inForce).orderBy(shopFactors.createdAt, shopFactors.id);
+	return rows.map((r) => r.id).join();
+}
+
+/** Evidence of the lessons in force, oldest first, with their mark. */
 export async function evidenceInForce(db: Connection): Promise<{ evidence: Evidence[]; mark: string }> {
 	const rows = await db
 		.select({ id: shopFactors.id, evidence: shopFactors.evidence })
 		.from(shopFactors)
-		.where(and(eq(shopFactors.method, FACTOR_METHOD), isNull(shopFactors.archivedAt)))
-		.orderBy(shopFactors.createdAt);
+		.where(inForce)
+		.orderBy(shopFactors.createdAt, shopFactors.id);
 	return { evidence: rows.flatMap((r) => r.evidence ?? []), mark: rows.map((r) => r.id).join() };
 }
 

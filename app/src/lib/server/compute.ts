@@ -176,8 +176,10 @@ const shops = once<Shop>();
 /** All that the lessons in force say together. @param mark of them */
 export const shopInThread = (mark: string, evidence: Evidence[], asked: Context[] = []) =>
 	shops(`${mark}/${JSON.stringify(asked)}`, () => inThread<Shop>({ kind: 'shop', evidence, asked }));
-export const factorsInThread = async (mark: string, evidence: Evidence[], context: Context) =>
-	(await shopInThread(mark, evidence, [context])).asked[0];
+const factorsKnown = once<ShopFactors>();
+/** The factors in force for a context: the readings are asked for only where they have changed since. */
+export const factorsOnce = (mark: string, context: Context, evidence: () => Promise<Evidence[]>) =>
+	factorsKnown(`${mark}/${JSON.stringify(context)}`, async () => (await shopInThread(mark, await evidence(), [context])).asked[0]);
 const coupons = once<Coupon>();
 export const couponInThread = (ask: CouponAsk) => coupons(JSON.stringify(ask), () => inThread<Coupon>({ kind: 'coupon', ask }));
 /** What the linear staging says of a stored plan's features, the heat of earlier runs left out. */

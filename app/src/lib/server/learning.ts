@@ -11,16 +11,16 @@ import type { PlanDocument } from '$core/document/schema';
 import { eventsOf, measurementsOf, revisionOfPiece, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
 import { getPiece, getRevision } from '$store/jobs';
-import { evidenceInForce, lessonHistory } from '$store/lessons';
-import { benchPlanOf, factorsInThread, lessonOnce } from './compute';
+import { evidenceInForce, lessonHistory, markOfLessons } from '$store/lessons';
+import { benchPlanOf, factorsOnce, lessonOnce } from './compute';
 import { coolAtOf } from './cooled';
 import { logLine } from './piece';
 
 /** What the shop's lessons say for a plan. */
 export async function factorsOf(plan: PlanDocument): Promise<ShopFactors> {
-	const { evidence, mark } = await evidenceInForce(getDb());
-	if (!evidence.length) return priorFactors();
-	return factorsInThread(mark, evidence, contextOf(plan));
+	const mark = await markOfLessons(getDb());
+	if (!mark) return priorFactors();
+	return factorsOnce(mark, contextOf(plan), async () => (await evidenceInForce(getDb())).evidence);
 }
 
 export interface Found extends Partial<PieceLesson> {

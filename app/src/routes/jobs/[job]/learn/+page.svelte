@@ -157,7 +157,10 @@
 							>{/if}
 					{:else if found?.why && found.rows?.length}<p class="mt-2 text-sm text-steel-600">{found.why}</p>{/if}
 				{/await}
-				<p class="mt-3 text-sm"><a class="text-primary-700 underline" href="/learned">All that the shop has learned</a>, how good its forecasts have been, and lessons to withdraw</p>
+				<p class="mt-3 text-sm">
+					<a class="text-primary-700 underline" href="/learned">All that the shop has learned</a>, how good its forecasts have been, and lessons to
+					withdraw
+				</p>
 			</Panel>
 			<Panel title="How it learns">
 				<p class="text-[13px] text-steel-700">
