@@ -84,8 +84,9 @@ const VIEWS = {
 };
 for (const [name, [path, ...before]] of Object.entries(VIEWS)) {
 	if (only.length && !only.includes(name)) continue;
-	await desk.goto(base + path);
-	await desk.waitForLoadState('load');
+	// a page that sends what takes long when it is there is loaded only then
+	await desk.goto(base + path, { waitUntil: 'commit' });
+	await desk.waitForLoadState('load', { timeout: 300_000 });
 	for (const step of before) await step();
 	await desk.waitForTimeout(2500);
 	await desk.screenshot({ path: `docs/screenshots/${name}.png` });

@@ -17,7 +17,9 @@ describe('coupons', () => {
 	it('each is a sound plan that can be welded, with readings that are there to be taken', () => {
 		for (const c of coupons) {
 			expect(checkPlan(c.plan).filter((f) => f.allowed)).toEqual([]);
-			expect(c.plan.runs.length).toBeGreaterThan(0);
+			// one run a seam, from end to end
+			expect(c.plan.runs.length).toBe(c.plan.joints.length);
+			for (const r of c.plan.runs) expect(Math.abs(r.toMm - r.fromMm)).toBeCloseTo(200, 6);
 			expect(c.readings.length).toBeGreaterThan(0);
 			for (const r of c.readings) expect(c.plan.features.some((f) => f.id === r.feature)).toBe(true);
 		}

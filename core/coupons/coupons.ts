@@ -127,6 +127,7 @@ export function couponOf(ask: CouponAsk, kernel?: KernelFactory): Coupon {
 	const widthMm = 10 * Math.ceil(Math.min(WIDTH[1], Math.max(WIDTH[0], wanted)) / 10);
 	const made = { ...plan(ask, widthMm), ...(ask.materials && { materials: ask.materials }) };
 	if (ask.settings) made.settings = [{ ...ask.settings, id: made.settings[0].id }];
+	made.runs = straightThrough(made);
 	if (record.isOnBar) made.holdDowns = made.joints.map((j) => barUnder(j.id, pathLength(j.a.path)));
 	const sensitivities = linearSensitivities(made, kernel);
 	const readings = made.features.flatMap((f) => readingOf(f, sensitivities));
@@ -144,6 +145,15 @@ function plan(ask: CouponAsk, widthMm: number): PlanDocument {
 	if (!made) throw new FaultError(faults);
 	return made;
 }
+
+/** One run a seam, from end to end: what a coupon tells is told of the plainest way to weld it. */
+const straightThrough = ({ joints, runs }: PlanDocument): PlanDocument['runs'] =>
+	joints.flatMap((j) => {
+		const own = runs.find((r) => r.joint === j.id);
+		if (!own) return [];
+		const { waitBeforeS: _wait, ...run } = own;
+		return [{ ...run, fromMm: 0, toMm: pathLength(j.a.path) }];
+	});
 
 const barUnder = (joint: string, lengthMm: number): PlanDocument['holdDowns'][number] => ({
 	id: `bar-${joint}`,

@@ -118,7 +118,9 @@
 									>{#each FACTOR_NAMES as n (n)}
 										{@const b = factorBand(c.factors, n)}
 										<td class="tab pr-2"
-											>{b.value.toFixed(2)}<br /><span class="text-[12px] text-steel-600">{b.low.toFixed(2)} to {b.high.toFixed(2)}</span></td
+											>{b.value.toFixed(2)}<br /><span class="text-[11px] whitespace-nowrap text-steel-600"
+												>{b.low.toFixed(2)} to {b.high.toFixed(2)}</span
+											></td
 										>
 									{/each}</tr
 								>
