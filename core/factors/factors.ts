@@ -7,6 +7,12 @@ export const FACTOR_METHOD = 'evidence/7';
 
 export const FACTOR_NAMES = ['heat', 'force', 'shrinkage', 'angle'] as const;
 export type FactorName = (typeof FACTOR_NAMES)[number];
+export const FACTOR_WORDS: Record<FactorName, string> = {
+	heat: 'Heat that goes in',
+	force: 'Pull along the seam',
+	shrinkage: 'Shrinkage across',
+	angle: 'Angular change'
+};
 
 export interface ShopFactors {
 	/** mean of the natural logarithm of heat, force, shrinkage, angle */

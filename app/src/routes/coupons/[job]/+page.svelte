@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { FACTOR_NAMES, factorBand, type FactorName } from '$core/factors/factors';
+	import { FACTOR_NAMES, FACTOR_WORDS, factorBand } from '$core/factors/factors';
 	import { call, type Refusal } from '$lib/call';
 	import { refresh } from '$lib/refresh';
 	import UntilCold from '$lib/measure/UntilCold.svelte';
@@ -14,12 +14,6 @@
 	const mayAdopt = $derived(data.person?.roles.some((r) => r === 'planner' || r === 'admin') ?? false);
 	let refusal = $state<Refusal | undefined>();
 	let busy = $state(false);
-	const words: Record<FactorName, string> = {
-		heat: 'Heat that goes in',
-		force: 'Pull along the seam',
-		shrinkage: 'Shrinkage across',
-		angle: 'Angular change'
-	};
 	const span = (f: { low: number; value: number; high: number }) => `${f.value.toFixed(2)} (${f.low.toFixed(2)} to ${f.high.toFixed(2)})`;
 	async function keep() {
 		busy = true;
@@ -108,8 +102,8 @@
 						>
 						<tbody>
 							{#each FACTOR_NAMES as n (n)}<tr class="border-t border-steel-200"
-									><td class="py-1.5 pr-3">{words[n]}</td><td class="tab pr-3 text-steel-600">{span(factorBand(found.before!, n))}</td><td class="tab"
-										>{span(factorBand(found.after!, n))}</td
+									><td class="py-1.5 pr-3">{FACTOR_WORDS[n]}</td><td class="tab pr-3 text-steel-600">{span(factorBand(found.before!, n))}</td><td
+										class="tab">{span(factorBand(found.after!, n))}</td
 									></tr
 								>{/each}
 						</tbody>

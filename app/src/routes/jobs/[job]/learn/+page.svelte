@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { refresh } from '$lib/refresh';
-	import { FACTOR_NAMES, factorBand, type FactorName } from '$core/factors/factors';
+	import { FACTOR_NAMES, FACTOR_WORDS, factorBand } from '$core/factors/factors';
 	import { contextWords } from '$core/learn/context';
 	import { MOMENT_WORDS } from '$core/document/words';
 	import { VERDICT_WORDS } from '$core/features/verdict';
@@ -19,12 +19,6 @@
 	const mayAdopt = $derived(data.person?.roles.some((r) => r === 'planner' || r === 'admin') ?? false);
 	let refusal = $state<Refusal | undefined>();
 	let busy = $state(false);
-	const words: Record<FactorName, string> = {
-		heat: 'Heat that goes in',
-		force: 'Pull along the seam',
-		shrinkage: 'Shrinkage across',
-		angle: 'Angular change'
-	};
 	/** the verdict, beside the reading that decides */
 	const saidOf = (r: { feature: string; moment: string; measured: number }) =>
 		data.judged.find((j) => j.feature === r.feature && j.moment === r.moment && Math.abs((j.value ?? NaN) - r.measured) < 1e-9)?.said;
@@ -125,7 +119,7 @@
 								{@const after = found?.after && found.rows?.some((r) => r.after) ? factorBand(found.after, n) : undefined}
 								<tr class="border-t border-steel-200">
 									<td class="py-2 pr-3"
-										><span class="font-medium">{words[n]}</span><br /><span class="tab text-steel-600"
+										><span class="font-medium">{FACTOR_WORDS[n]}</span><br /><span class="tab text-steel-600"
 											>{found?.before ? 'without it' : 'now'} {span(before)}</span
 										>{#if after}<br /><span class="tab">with it {span(after)}</span>{/if}</td
 									>
