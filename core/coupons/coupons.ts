@@ -185,7 +185,7 @@ function cautionsOf(readings: readonly CouponReading[], warmsBy: number): string
 		out.push(
 			`So much heat warms the whole coupon by ${Math.round(warmsBy)} K: it stands for a longer seam only roughly. Let it cool between passes, and read it cold.`
 		);
-	if (!readings.some((r) => r.effect >= WORTH * r.doubt))
+	if (!readings.some(isWorth))
 		out.push('No reading of it is three times what its instrument doubts: read each three times, or make three coupons alike.');
 	return out;
 }
