@@ -19,6 +19,7 @@ export const AUDIT_WORDS = {
 	backup: 'made a backup',
 	restored: 'restored a backup',
 	'lesson-withdrawn': 'withdrew a lesson of',
+	'trial-concluded': 'concluded the trial',
 	'reading-withdrawn': 'withdrew a reading of',
 	signed: 'signed',
 	'device-added': 'added the device',

@@ -28,6 +28,7 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	jobs: KEPT,
 	pieces: KEPT,
 	shop_factors: KEPT,
+	trials: KEPT,
 	procedures: KEPT,
 	own_materials: KEPT,
 	heat_numbers: KEPT,

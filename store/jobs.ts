@@ -313,7 +313,7 @@ export async function savePlan(
 }
 
 /** Freezes the draft for the bench. */
-export async function issuePlan(db: Database, jobId: string, base: { revision: number; version: number }, by: string): Promise<Revision> {
+export async function issuePlan(db: Connection, jobId: string, base: { revision: number; version: number }, by: string): Promise<Revision> {
 	return db.transaction(async (tx) => {
 		await tx.select({ id: jobs.id }).from(jobs).where(eq(jobs.id, jobId)).for('update');
 		const now = await currentPlan(tx, jobId);

@@ -3,6 +3,7 @@ import type { PieceSummary } from '../core/corrections/summary';
 import type { EventData } from '../core/weldout/happenings';
 import { EVENT_KINDS, READ_MOMENTS, POSTURES, DEVICE_KINDS, REGISTER_KINDS } from '../core/document/words';
 import type { CouponKind } from '../core/coupons/coupons';
+import type { Difference } from '../core/coupons/differences';
 import { sql } from 'drizzle-orm';
 import {
 	type AnyPgColumn,
@@ -350,6 +351,36 @@ export const shopFactors = pgTable(
 		archivedWhy: text()
 	},
 	(t) => [index('shop_factors_key').on(t.materialGroup, t.thicknessBand, t.technique, t.createdAt)]
+);
+
+/** Coupons that differ in one thing, welded in an order that chance made. */
+export const trials = pgTable(
+	'trials',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		name: text().notNull(),
+		difference: text().$type<Difference>().notNull(),
+		coupon: text().$type<CouponKind>().notNull(),
+		/** what it is about, and the difference in it that would change a plan, in the feature's unit */
+		feature: text().notNull(),
+		matters: doublePrecision().notNull(),
+		/** a job each */
+		ways: jsonb().$type<{ value: string; name: string; job: string }[]>().notNull(),
+		/** way of each piece as they are welded */
+		welding: integer().array().notNull(),
+		createdBy: uuid()
+			.notNull()
+			.references(() => people.id),
+		createdAt: now(),
+		concludedAt: when(),
+		concludedBy: uuid().references(() => people.id),
+		/** what the shop takes from it, in its own words */
+		conclusion: text()
+	},
+	(t) => [
+		check('trials_name_length', sql`char_length(${t.name}) between 1 and 120`),
+		check('trials_concluded', sql`(${t.concludedAt} is null) = (${t.conclusion} is null)`)
+	]
 );
 
 export const procedures = pgTable('procedures', {

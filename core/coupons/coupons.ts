@@ -9,15 +9,15 @@ import type { AnyFeature, PlanDocument, WeldSettings } from '../document/schema'
 import { FaultError } from '../document/faults';
 import { featureKind, unitOf } from '../features';
 import { arcEnergy } from '../heat/arcEnergy';
-import { pathLength } from '../geometry/polyline';
+import { pathLength, ringArea } from '../geometry/polyline';
 import type { Sensitivity } from '../learn/sensitivity';
 import type { KernelFactory } from '../linalg/kernel/kernel';
-import { linearSensitivities } from '../learn/sensitivity';
+import { sensitivitiesOf } from '../learn/sensitivity';
 import { findMaterial, type Material } from '../materials/grades';
 import { hotMetal } from '../materials/hot';
 import { METHOD_KINDS, type Method } from '../measure/methods';
 
-export const COUPON_KINDS = ['butt', 'butt-on-bar', 'lap', 'tee'] as const;
+export const COUPON_KINDS = ['butt', 'butt-on-bar', 'lap', 'tee', 'tube-on-plate', 'ring-on-tube', 'mitre'] as const;
 export type CouponKind = (typeof COUPON_KINDS)[number];
 
 export interface CouponAsk {
@@ -41,7 +41,11 @@ interface CouponRecord {
 	/** minutes to cut, tack, weld, wait and read it (own estimate) */
 	minutes: number;
 	isOnBar?: true;
+	/** proposed only where an open job has such a seam, or is of such a family */
+	isFor?: (plan: PlanDocument) => boolean;
 }
+
+const hasTube = (plan: PlanDocument) => plan.joints.some((j) => j.type === 'flange-to-tube' || j.type === 'port');
 
 export const COUPONS: Record<CouponKind, CouponRecord> = {
 	butt: {
@@ -76,6 +80,33 @@ export const COUPONS: Record<CouponKind, CouponRecord> = {
 		sizes: (w, l) => ({ lengthMm: l, widthMm: 2 * w, stiffenerHeightMm: Math.min(w, 60), stiffeners: 1, bothSides: false }),
 		sides: 3,
 		minutes: 30
+	},
+	'tube-on-plate': {
+		name: 'Square tube on a plate',
+		tells: 'which way and how far a tube leans that is welded all round to a plate',
+		family: 'collar',
+		sizes: (w) => ({ shape: 'square', ductMm: 40, ductLengthMm: Math.max(120, w), ringMm: Math.max(35, w / 2), standMm: 4, bothSides: false }),
+		sides: 3,
+		minutes: 35,
+		isFor: hasTube
+	},
+	'ring-on-tube': {
+		name: 'Ring round a tube',
+		tells: 'how far a ring shrinks on to a tube and goes out of plane',
+		family: 'collar',
+		sizes: (w) => ({ shape: 'round', ductMm: 60, ductLengthMm: Math.max(80, w / 2), ringMm: 25, standMm: 4, bothSides: false }),
+		sides: 3,
+		minutes: 35,
+		isFor: hasTube
+	},
+	mitre: {
+		name: 'Small frame of square tube, mitred',
+		tells: 'how far a mitre closes and pulls a corner out of square',
+		family: 'mitred-frame',
+		sizes: (w) => ({ section: 'square-tube', lengthMm: Math.max(250, 2 * w), widthMm: Math.max(200, 2 * w), sideMm: 30 }),
+		sides: 2,
+		minutes: 60,
+		isFor: (plan) => plan.family?.kind === 'mitred-frame'
 	}
 };
 
@@ -97,17 +128,18 @@ export interface CouponReading {
 	doubt: number;
 }
 
-export interface Coupon {
-	kind: CouponKind;
-	plan: PlanDocument;
+/** What is to be known of a coupon before it is welded. */
+export interface CouponAbout {
 	readings: CouponReading[];
-	sensitivities: Sensitivity[];
 	/** K, as a whole, if nothing of its heat left */
 	warmsBy: number;
-	/** net J per mm of seam */
-	netHeat: number;
 	/** what is not as it should be */
 	cautions: string[];
+}
+export interface Coupon extends CouponAbout {
+	kind: CouponKind;
+	plan: PlanDocument;
+	sensitivities: Sensitivity[];
 }
 
 /** Finer than the instrument’s first choice, where a coupon is read on a bench. */
@@ -115,24 +147,48 @@ const FINE: Partial<Record<Method, Method>> = { tape: 'calliper', straightedge: 
 /** An effect below so many of the instrument’s own doubts says little (own estimate). */
 const WORTH = 3;
 
-/** @throws FaultError where the family does not make it */
-export function couponOf(ask: CouponAsk, kernel?: KernelFactory): Coupon {
-	const record = COUPONS[ask.kind];
+/** @returns mm to each side of its seam: at this width its heat, kept and spread, warms it by no more than WARMS_BY, where a hand still holds it */
+export function couponWidth(ask: CouponAsk): number {
 	const metal = hotMetal(findMaterial(ask.material, ask.materials));
-	const first = plan(ask, WIDTH[0]);
-	const settings = ask.settings ?? first.settings[0];
-	const { netHeat } = arcEnergy(settings);
-	const perMmWide = record.sides * ask.thicknessMm * (metal.heatContent(20 + WARMS_BY) / WARMS_BY);
-	const wanted = netHeat / (perMmWide * WARMS_BY);
-	const widthMm = 10 * Math.ceil(Math.min(WIDTH[1], Math.max(WIDTH[0], wanted)) / 10);
+	const { netHeat } = arcEnergy(ask.settings ?? plan(ask, WIDTH[0]).settings[0]);
+	const wanted = netHeat / (COUPONS[ask.kind].sides * ask.thicknessMm * metal.heatContent(20 + WARMS_BY));
+	return 10 * Math.ceil(Math.min(WIDTH[1], Math.max(WIDTH[0], wanted)) / 10);
+}
+
+/** Issued and welded as it is. @throws FaultError where the family does not make it */
+export function couponPlan(ask: CouponAsk, widthMm = couponWidth(ask)): PlanDocument {
 	const made = { ...plan(ask, widthMm), ...(ask.materials && { materials: ask.materials }) };
 	if (ask.settings) made.settings = [{ ...ask.settings, id: made.settings[0].id }];
 	made.runs = straightThrough(made);
-	if (record.isOnBar) made.holdDowns = made.joints.map((j) => barUnder(j.id, pathLength(j.a.path)));
-	const sensitivities = linearSensitivities(made, kernel);
+	if (COUPONS[ask.kind].isOnBar) made.holdDowns = made.joints.map((j) => barUnder(j.id, pathLength(j.a.path)));
+	return made;
+}
+
+/** K that a piece warms by as a whole, all the heat of its runs kept and spread. */
+function warmingOf(made: PlanDocument): number {
+	const heat = made.runs.reduce((sum, r) => {
+		const id = r.settings ?? made.joints.find((j) => j.id === r.joint)!.settings;
+		return sum + arcEnergy(made.settings.find((s) => s.id === id) ?? made.settings[0]).netHeat * Math.abs(r.toMm - r.fromMm);
+	}, 0);
+	const takes = made.parts.reduce((sum, p) => {
+		const area = Math.abs(ringArea(p.outline)) - p.holes.reduce((s, h) => s + Math.abs(ringArea(h)), 0);
+		const metal = hotMetal(findMaterial(p.material, made.materials));
+		return sum + (area * p.thicknessMm * metal.heatContent(20 + WARMS_BY)) / WARMS_BY;
+	}, 0);
+	return heat / takes;
+}
+
+/** @param sensitivities of its plan by the final shape: free, a thin coupon waves, and what it folds by is then its pull's as much as its angle's */
+export function aboutCoupon(made: PlanDocument, sensitivities: readonly Sensitivity[]): CouponAbout {
 	const readings = made.features.flatMap((f) => readingOf(f, sensitivities));
-	const warmsBy = netHeat / (perMmWide * widthMm);
-	return { kind: ask.kind, plan: made, readings, sensitivities, warmsBy, netHeat, cautions: cautionsOf(readings, warmsBy) };
+	const warmsBy = warmingOf(made);
+	return { readings, warmsBy, cautions: cautionsOf(readings, warmsBy) };
+}
+
+export function couponOf(ask: CouponAsk, kernel?: KernelFactory): Coupon {
+	const made = couponPlan(ask);
+	const sensitivities = sensitivitiesOf(made, { kernel });
+	return { kind: ask.kind, plan: made, sensitivities, ...aboutCoupon(made, sensitivities) };
 }
 
 function plan(ask: CouponAsk, widthMm: number): PlanDocument {
@@ -155,7 +211,7 @@ const straightThrough = ({ joints, runs }: PlanDocument): PlanDocument['runs'] =
 		return [{ ...run, fromMm: 0, toMm: pathLength(j.a.path) }];
 	});
 
-const barUnder = (joint: string, lengthMm: number): PlanDocument['holdDowns'][number] => ({
+export const barUnder = (joint: string, lengthMm: number): PlanDocument['holdDowns'][number] => ({
 	id: `bar-${joint}`,
 	name: 'Copper bar',
 	kind: 'bar',

@@ -1,6 +1,6 @@
 /** A flange ring round a duct or tube. Radii are of the mid-surface. */
 import { type Vec2, type Vec3 } from '../geometry/vec';
-import { Builder, circle, closed, rect } from './builder';
+import { Builder, circle, closed, facePoints, rect } from './builder';
 import { line, SIDES } from './socket';
 import { SHEET, count, flag, length, most, type FamilyRecord, type Generated, type Sheet } from './family';
 
@@ -77,7 +77,13 @@ function make(p: Collar): Generated {
 	const on = spots.map((at, i) => b.point(`face-${i + 1}`, `Ring face at ${90 * i}°`, 'ring', at)) as [string, string, string, string];
 	b.twist('ring-flat', 'Ring out of plane (fourth point)', on, 2 * R);
 	b.length('ring-dia', 'Across the ring', [on[0], on[2]], 2 * m);
-	if (!round)
+	if (!round) {
+		// near its free end, on the face that the base of the layout lies in
+		const wall = facePoints([side / 2, 0.3 * z], Math.min(side, z) / 4).map((at, q) =>
+			b.point(`wall-${q + 1}`, `Duct, near face, point ${q + 1}`, 'duct', at)
+		);
+		const foot = on.slice(0, 3) as string[];
+		b.angle('lean', 'Duct to ring, near face', foot, wall, z);
 		b.straight(
 			'ring-edge',
 			'Ring edge straightness',
@@ -88,6 +94,7 @@ function make(p: Collar): Generated {
 			],
 			2 * R
 		);
+	}
 	const made = b.done([on[0], on[1], on[2]], 'seam-1');
 	if (isBolted)
 		made.holdDowns = [

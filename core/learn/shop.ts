@@ -3,7 +3,8 @@
  * are alike; pieces that come out each a little their own way; a forecast that errs besides, by how much is learned from the readings.
  * Gaussian in the factors' logarithms, Gauss-Newton on the log-posterior, Huber's leash on what is far off (docs/theory/learning.md).
  */
-import { FACTOR_NAMES, multipliers, priorFactors, type ShopFactors } from '../factors/factors';
+import { FACTOR_NAMES, multipliers, priorFactors, Z90, type ShopFactors } from '../factors/factors';
+import type { Sensitivity } from './sensitivity';
 import { DenseCholesky } from '../linalg/dense';
 import { alike, isSame, type Context } from './context';
 
@@ -144,6 +145,12 @@ function slopesAt(e: Pick<Evidence, 'slopes'>, log: ArrayLike<number>): number[]
 
 /** Standard deviations of a piece's own way, by logarithm: the heat has none of its own. */
 const OWN = [0, OWN_WAY, OWN_WAY, OWN_WAY];
+
+/** From one piece to the next, one standard deviation: each goes its own way, and so does each of its seams where the depth tells them apart. */
+export function pieceScatter({ slopes, causes }: Pick<Sensitivity, 'slopes' | 'causes'>): number {
+	const seams = causes.filter((c) => c.label.startsWith('seam ')).map((c) => (c.high - c.low) / (2 * Z90));
+	return Math.hypot(...slopes.map((v) => v * OWN_WAY), ...seams);
+}
 
 const doubt = (e: Evidence, times: Times) => Math.hypot(e.sigma, times.get(e.kind)! * e.spread);
 

@@ -53,6 +53,8 @@ function work(task: ComputeTask): unknown {
 			return couponsNext(task.jobs, task.coupons, task.evidence);
 		case 'linear':
 			return linearSensitivities(task.plan, kernelFactory(WebAssembly), true);
+		case 'said':
+			return sensitivitiesOf(task.plan, { kernel: kernelFactory(WebAssembly) });
 		case 'narrowed':
 			return narrowedBy(task.jobs, task.without, task.withIt);
 		case 'bench':

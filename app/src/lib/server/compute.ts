@@ -74,6 +74,7 @@ export type ComputeTask =
 	| { kind: 'shop'; evidence: Evidence[]; asked: Context[] }
 	| { kind: 'coupon'; ask: CouponAsk }
 	| { kind: 'linear'; plan: PlanDocument }
+	| { kind: 'said'; plan: PlanDocument }
 	| { kind: 'coupon-next'; jobs: OpenJob[]; coupons: { job: string; ask: CouponAsk; coupon: Coupon }[]; evidence: Evidence[] }
 	| { kind: 'narrowed'; jobs: OpenJob[]; without: Evidence[]; withIt: Evidence[] }
 	| { kind: 'bench'; plan: PlanDocument }
@@ -184,6 +185,11 @@ const coupons = once<Coupon>();
 export const couponInThread = (ask: CouponAsk) => coupons(JSON.stringify(ask), () => inThread<Coupon>({ kind: 'coupon', ask }));
 /** What the linear staging says of a stored plan's features, the heat of earlier runs left out. */
 export const linearOf = onceAPlan((plan) => inThread<Sensitivity[]>({ kind: 'linear', plan }));
+/** What every depth says of them, the final shape where it can. */
+export const saidOf = onceAPlan((plan) => inThread<Sensitivity[]>({ kind: 'said', plan }));
+/** Of plans that are not stored. */
+const saidKnown = once<Sensitivity[]>();
+export const saidOfPlan = (plan: PlanDocument) => saidKnown(JSON.stringify(plan), () => inThread<Sensitivity[]>({ kind: 'said', plan }));
 /** Coupons by what they are worth to the jobs that are open. */
 export const couponNext = (jobs: OpenJob[], made: { job: string; ask: CouponAsk; coupon: Coupon }[], evidence: Evidence[]) =>
 	inThread<Proposed[]>({ kind: 'coupon-next', jobs, coupons: made, evidence });

@@ -1,5 +1,5 @@
 /** Coupons: which next, made and issued in one go, and what one has changed. */
-import { COUPON_KINDS, COUPONS, type CouponAsk, type CouponKind } from '$core/coupons/coupons';
+import { couponPlan, COUPON_KINDS, COUPONS, type CouponAsk, type CouponKind } from '$core/coupons/coupons';
 import { FaultError } from '$core/document/faults';
 import type { PlanDocument } from '$core/document/schema';
 import { isRefusal } from '$core/refusal/refusal';
@@ -50,7 +50,9 @@ export async function nextCoupons() {
 		const key = `${material}/${thicknessMm}`;
 		if (!sheets.has(key) && sheets.size < MOST_SHEETS) sheets.set(key, j);
 	}
-	const asks = [...sheets.values()].flatMap((j) => COUPON_KINDS.map((kind) => ({ job: j.id, ask: { kind, ...sheetOf(j.plan) } })));
+	const asks = [...sheets.values()].flatMap((j) =>
+		COUPON_KINDS.filter((kind) => COUPONS[kind].isFor?.(j.plan) ?? true).map((kind) => ({ job: j.id, ask: { kind, ...sheetOf(j.plan) } }))
+	);
 	const made = await Promise.all(asks.map((a) => orNothing(couponInThread(a.ask).then((coupon) => ({ ...a, coupon })))));
 	return couponNext(jobs, made.flat(), evidence);
 }
@@ -78,11 +80,11 @@ export async function makeCoupon(wish: CouponWish, by: string): Promise<Job> {
 	const db = getDb();
 	const like = wish.job ? (await currentPlan(db, wish.job)).document : undefined;
 	const materials = like?.materials ?? (await listMaterials(db)).map((m) => m.material);
-	const coupon = await couponInThread({ ...wish, materials, settings: like?.settings[0] });
-	if (!coupon.plan.runs.length) throw new FaultError([{ field: 'kind', value: wish.kind, allowed: 'a coupon with a seam' }]);
+	const plan = couponPlan({ ...wish, materials, settings: like?.settings[0] });
+	if (!plan.runs.length) throw new FaultError([{ field: 'kind', value: wish.kind, allowed: 'a coupon with a seam' }]);
 	const name = `Coupon: ${COUPONS[wish.kind].name.toLowerCase()}, ${wish.material}, ${wish.thicknessMm} mm`;
 	const notes = like && wish.job ? `Welded with the settings of job “${(await getJob(db, wish.job)).name}”.` : null;
-	const job = await createJob(db, { name: name.slice(0, 120), quantity: 1, notes, coupon: wish.kind }, coupon.plan, by);
+	const job = await createJob(db, { name: name.slice(0, 120), quantity: 1, notes, coupon: wish.kind }, plan, by);
 	const { revision, version } = await currentPlan(db, job.id);
 	await issuePlan(db, job.id, { revision, version }, by);
 	return job;

@@ -2,7 +2,7 @@
 import 'reflect-metadata';
 import { IsObject, IsUUID, Matches, ArrayMinSize, ArrayMaxSize, IsArray, IsISO8601, IsIn, IsNumber, Max, Min } from 'class-validator';
 import { Family, OwnMaterial, PlanDocument, WeldSettings } from '$core/document/schema';
-import { Flag, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/document/validators';
+import { Flag, Id, Ids, Int, ListOf, Maybe, Name, Note, Num, One, OneOf } from '$core/document/validators';
 import {
 	EVENT_KINDS,
 	JOINT_TYPES,
@@ -20,6 +20,7 @@ import {
 	type RegisterKind
 } from '$core/document/words';
 import { COUPON_KINDS, type CouponKind } from '$core/coupons/coupons';
+import { DIFFERENCES, type Difference } from '$core/coupons/differences';
 import { METHODS, type Method } from '$core/measure/methods';
 import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
@@ -76,6 +77,20 @@ export class CouponBody {
 	@Name(60) material!: string;
 	@Num(0.3, 12) thicknessMm!: number;
 	@Maybe() @IsUUID() job?: string;
+}
+/** Ways of a trial to be sized up: what they cost in pieces, before anything is made. */
+export class TrialSizeBody extends CouponBody {
+	@OneOf(DIFFERENCES) difference!: Difference;
+	@Ids(2, 4) ways!: string[];
+}
+export class TrialBody extends TrialSizeBody {
+	@Name(100) name!: string;
+	@Id() feature!: string;
+	@Num(0.001, 1000) matters!: number;
+	@Int(2, 20) each!: number;
+}
+export class ConcludeBody {
+	@Name(2000) conclusion!: string;
 }
 export class JobPatch {
 	@Int(1, 1e9) version!: number;

@@ -105,8 +105,11 @@ export async function learnFrom(pieceId: string): Promise<Found> {
 }
 
 /** Free of clamps, after the last arc, before it was cold, and nobody said how warm it was. */
-const warmOf = (readings: readonly { moment: string; at: number; metalC?: number | null }[], lastArcAt = Infinity, coolAt = 0) =>
-	readings.filter((r) => r.moment === 'unclamped' && r.metalC == null && r.at > lastArcAt && r.at < coolAt);
+export const warmOf = <R extends { moment: string; at: number; metalC?: number | null }>(
+	readings: readonly R[],
+	lastArcAt = Infinity,
+	coolAt = 0
+): R[] => readings.filter((r) => r.moment === 'unclamped' && r.metalC == null && r.at > lastArcAt && r.at < coolAt);
 
 function cautionsOf({ isLogged, isWhole }: { isLogged: boolean; isWhole: boolean }, warm: readonly unknown[]): string[] {
 	return [

@@ -37,7 +37,10 @@
 <main id="main" class="mx-auto max-w-[1180px] px-6 py-6 max-sm:px-3">
 	<div class="mb-1 flex flex-wrap items-baseline justify-between gap-3">
 		<h1 class="text-2xl">Coupons</h1>
-		<a class="text-primary-700 underline" href="/learned">What the shop has learned</a>
+		<p>
+			<a class="text-primary-700 underline" href="/trials">Trials</a>,
+			<a class="text-primary-700 underline" href="/learned">what the shop has learned</a>
+		</p>
 	</div>
 	<p class="mb-4 max-w-3xl text-steel-700">
 		A small piece welded to be read: half an hour, and the forecast of every job in the same sheet is the surer for it. Cut it from the same sheet,

@@ -36,7 +36,8 @@
 	<div class="mb-4 flex flex-wrap items-baseline justify-between gap-3">
 		<h1 class="text-2xl">What the shop has learned</h1>
 		<p>
-			<a class="text-primary-700 underline" href="/coupons">Coupons</a>{#if data.rows.length},
+			<a class="text-primary-700 underline" href="/coupons">Coupons</a>,
+			<a class="text-primary-700 underline" href="/trials">trials</a>{#if data.rows.length},
 				<a class="text-primary-700 underline" href="/api/learned.csv" download>every reading behind it (CSV)</a>{/if}
 		</p>
 	</div>

@@ -27,7 +27,10 @@
 
 <main id="main" class="mx-auto max-w-[900px] space-y-4 px-6 py-5 max-sm:px-3">
 	<div>
-		<p class="text-sm"><a class="text-primary-700 underline" href="/coupons">Coupons</a></p>
+		<p class="text-sm">
+			<a class="text-primary-700 underline" href="/coupons">Coupons</a>{#if data.trial}, of trial
+				<a class="text-primary-700 underline" href="/trials/{data.trial.id}">{data.trial.name}</a>{/if}
+		</p>
 		<h1 class="text-2xl">{data.record.name}</h1>
 		<p class="text-steel-700">{data.job.number}, piece {data.piece.serial}. Tells {data.record.tells}. {data.job.notes ?? ''}</p>
 	</div>

@@ -1,0 +1,198 @@
+/** Trials: sized up, made with their coupons, and what has come of them so far. */
+import { aboutCoupon, couponPlan, couponWidth, type CouponAsk } from '$core/coupons/coupons';
+import { checkWays, DIFFERENCE } from '$core/coupons/differences';
+import { expectedBetween, judge, type Between } from '$core/coupons/trial';
+import { FaultError } from '$core/document/faults';
+import type { PlanDocument } from '$core/document/schema';
+import { unitOf } from '$core/features';
+import { contextOf } from '$core/learn/context';
+import { ofWelds } from '$core/learn/readings';
+import { pieceScatter } from '$core/learn/shop';
+import { GRADES, findMaterial, type Material } from '$core/materials/grades';
+import { checkPlan } from '$core/plan/check';
+import { reworkMinutes } from '$core/corrections/summary';
+import { asRun } from '$core/weldout/asRun';
+import { rightedAt } from '$core/weldout/handOver';
+import { whereItStands } from '$core/weldout/logbook';
+import { eventsOf, measurementsOf, revisionOfPiece, tappedAt } from '$store/bench';
+import { getDb } from '$store/database';
+import { currentPlan, getRevision, piecesOf, type Piece } from '$store/jobs';
+import { listMaterials } from '$store/library';
+import { addTrial, type Trial } from '$store/trials';
+import { benchPlanOf, saidOf, saidOfPlan } from './compute';
+import { coolAtOf } from './cooled';
+import type { CouponWish } from './coupons';
+import type { TrialBody, TrialSizeBody } from './dto';
+import { factorsOf, warmOf } from './learning';
+import { logLine } from './piece';
+
+type Wish = CouponWish & Pick<TrialSizeBody, 'difference' | 'ways'>;
+
+interface WayPlan {
+	value: string;
+	name: string;
+	plan: PlanDocument;
+}
+
+/** The same coupon each way, of one size. @throws FaultError where a way cannot be had */
+async function plansOf({ difference, ways, job, ...wish }: Wish): Promise<WayPlan[]> {
+	const db = getDb();
+	const like = job ? (await currentPlan(db, job)).document : undefined;
+	const materials: Material[] = like?.materials ?? (await listMaterials(db)).map((m) => m.material);
+	checkWays(
+		difference,
+		ways,
+		[...GRADES, ...materials].map((m) => m.id)
+	);
+	const asks = ways.map((value): CouponAsk => {
+		const material = difference === 'material' ? value : wish.material;
+		// a metal is welded with settings of its own, unless the job's are for its kind
+		const isLike = like && findMaterial(like.parts[0].material, materials).group === findMaterial(material, materials).group;
+		return { ...wish, material, materials, settings: isLike ? like.settings[0] : undefined };
+	});
+	const widthMm = Math.max(...asks.map(couponWidth));
+	const { change, named } = DIFFERENCE[difference];
+	return ways.map((value, i) => {
+		const plan = change(couponPlan(asks[i], widthMm), value);
+		const faults = checkPlan(plan);
+		if (faults.length) throw new FaultError(faults.map((f) => ({ ...f, field: `ways.${i}.${f.field}` })));
+		return { value, name: named(value), plan };
+	});
+}
+
+/** What each way is foretold to come to, and how far one piece lies from the next: how many it takes follows from what matters. */
+export async function sizeTrial(wish: Wish) {
+	const ways = await plansOf(wish);
+	const said = await Promise.all(ways.map((w) => saidOfPlan(w.plan)));
+	const { readings } = aboutCoupon(ways[0].plan, said[0]);
+	return {
+		ways: ways.map((w) => w.name),
+		features: readings.map((r) => {
+			const own = said.map((s) => s.find((x) => x.feature === r.feature && x.moment === 'unclamped')!);
+			return {
+				feature: r.feature,
+				name: r.name,
+				unit: r.unit,
+				doubt: r.doubt,
+				foretold: own.map((s) => s.predicted),
+				scatter: Math.max(...own.map(pieceScatter))
+			};
+		})
+	};
+}
+
+export async function makeTrial({ name, feature, matters, each, ...wish }: TrialBody, by: string): Promise<Trial> {
+	const ways = await plansOf(wish);
+	const { features } = ways[0].plan;
+	if (!features.some((f) => f.id === feature))
+		throw new FaultError([{ field: 'feature', value: feature, allowed: `one of ${features.map((f) => f.id).join(', ')}` }]);
+	const { kind: coupon, difference } = wish;
+	return addTrial(getDb(), { name, difference, coupon, feature, matters, each, ways }, Date.now() % 2 ** 31, by);
+}
+
+export interface TrialPiece {
+	id: string;
+	serial: string;
+	state: Piece['state'];
+	way: number;
+	round: number;
+	/** by feature, unclamped, as last read */
+	values: Record<string, number>;
+	minutes: number;
+	/** when its first arc went out, ms since 1970 */
+	weldedAt?: number;
+	/** why its readings are left out */
+	out?: string;
+	/** what else is to be known of it */
+	notes: string[];
+}
+
+/** What was welded otherwise than its way says: then two things differ. */
+function otherwise(issued: PlanDocument, run: PlanDocument): string | undefined {
+	const was = run.runs.filter((r) => r.settings?.endsWith('.as-run')).length;
+	if (was) return `${was === 1 ? 'one run was' : `${was} runs were`} welded with other settings than its way has`;
+	if (run.runs.map((r) => `${r.joint} ${r.fromMm} ${r.toMm}`).join() !== issued.runs.map((r) => `${r.joint} ${r.fromMm} ${r.toMm}`).join())
+		return 'its runs were laid otherwise than planned';
+	return undefined;
+}
+
+async function pieceOf(piece: Piece, way: number, round: number): Promise<TrialPiece> {
+	const db = getDb();
+	const base = { id: piece.id, serial: piece.serial, state: piece.state, way, round, values: {}, minutes: 0, notes: [] as string[] };
+	const revision = await revisionOfPiece(db, piece.id);
+	if (!revision) return base;
+	const stored = await getRevision(db, revision);
+	const [{ steps }, events, measured] = await Promise.all([benchPlanOf(stored), eventsOf(db, piece.id), measurementsOf(db, piece.id)]);
+	const standing = whereItStands(steps, events.map(logLine));
+	const run = asRun(stored.document, standing);
+	const log = events.map((e) => ({ ...e, at: tappedAt(e) }));
+	const readings = ofWelds(
+		measured.map((m) => ({ ...m, at: m.measuredAt.getTime() })),
+		rightedAt(log)
+	).filter((m) => m.moment === 'unclamped');
+	const warm = warmOf(readings, run.endedAt.at(-1), await coolAtOf(piece.id, { plan: stored.document, steps }, events));
+	const isLogged = run.endedAt.length > 0;
+	return {
+		...base,
+		values: Object.fromEntries(readings.map((r) => [r.feature, r.value])),
+		minutes: reworkMinutes(log),
+		weldedAt: run.endedAt[0],
+		out: isLogged
+			? (otherwise(stored.document, run.plan) ?? (warm.length ? 'read before the heat clock had it cold: read it again' : undefined))
+			: undefined,
+		notes: readings.length && !isLogged ? ['no arc of it is in its log: it is taken as welded by its way'] : []
+	};
+}
+
+/** Pieces as they are welded: the order that chance made. */
+export async function piecesOfTrial(trial: Trial): Promise<TrialPiece[]> {
+	const db = getDb();
+	const byWay = await Promise.all(trial.ways.map((w) => piecesOf(db, w.job)));
+	const taken = trial.ways.map(() => 0);
+	return Promise.all(
+		trial.welding.map((way) => {
+			const round = taken[way]++;
+			return pieceOf(byWay[way][round], way, round);
+		})
+	);
+}
+
+const readingsOf = (trial: Trial, pieces: readonly TrialPiece[], of: (p: TrialPiece) => number | undefined) =>
+	trial.ways.map((_, way) =>
+		pieces
+			.filter((p) => p.way === way)
+			.sort((p, q) => p.round - q.round)
+			.map((p) => (p.out ? undefined : of(p)))
+	);
+
+export interface Result {
+	feature: string;
+	name: string;
+	unit: string;
+	/** by way and round */
+	readings: (number | undefined)[][];
+	between: Between[];
+}
+
+/** What its pieces say so far, the feature it is about first; the others only where they have been read. */
+export async function resultsOf(trial: Trial, pieces: readonly TrialPiece[]): Promise<Result[]> {
+	const db = getDb();
+	const stored = await Promise.all(trial.ways.map((w) => currentPlan(db, w.job)));
+	const said = await Promise.all(stored.map((s) => saidOf(s).catch(() => [])));
+	const factors = await Promise.all(stored.map((s) => factorsOf(s.document)));
+	const contexts = stored.map((s) => JSON.stringify(contextOf(s.document)));
+	const { features } = stored[0].document;
+	const first = features.filter((f) => f.id === trial.feature);
+	const rest = features.filter((f) => f.id !== trial.feature && pieces.some((p) => f.id in p.values));
+	const rows = [...first, ...rest].map((f): Result => {
+		const readings = readingsOf(trial, pieces, (p) => p.values[f.id]);
+		const own = said.map((s) => s.find((x) => x.feature === f.id && x.moment === 'unclamped'));
+		const each = Math.max(1, trial.welding.length / trial.ways.length);
+		const expected = (a: number, b: number) =>
+			own[a] && own[b] ? expectedBetween(own[a], own[b], [factors[a], factors[b]], { each, together: contexts[a] === contexts[b] }) : undefined;
+		return { feature: f.id, name: f.name, unit: unitOf(f), readings, between: judge(readings, f.id === trial.feature ? trial.matters : 0, expected) };
+	});
+	if (!pieces.some((p) => p.minutes > 0)) return rows;
+	const minutes = readingsOf(trial, pieces, (p) => (p.state === 'waiting' ? undefined : p.minutes));
+	return [...rows, { feature: '', name: 'Minutes of putting right', unit: 'min', readings: minutes, between: judge(minutes, 0, () => undefined) }];
+}
