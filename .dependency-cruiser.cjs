@@ -32,7 +32,7 @@ const MAY = {
 	admin: ['core', 'store'],
 	lan: [],
 	standins: ['core', 'store'],
-	trials: ['store'],
+	trials: ['store', 'standins'],
 	bench: ['core', 'cli', 'standins']
 };
 const inCore = (folders) => `^core/(${folders.join('|')})/`;

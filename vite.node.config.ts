@@ -30,6 +30,7 @@ export default defineConfig({
 				'bar-table': 'bench/barTable.ts',
 				migrate: 'store/migrate.ts',
 				demo: 'standins/demo.ts',
+				'demo-run': 'standins/demoRun.ts',
 				device: 'standins/devices/main.ts',
 				scanner: 'standins/scanner.ts',
 				bench: 'bench/bench.ts',

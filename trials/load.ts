@@ -3,7 +3,8 @@
  * request costs the server's own thread. On a quiet machine.
  */
 import { randomUUID } from 'node:crypto';
-import { dice, percentile, Shop, sleep, type Visitor } from './shop';
+import type { Visitor } from '../standins/visitor';
+import { dice, percentile, Shop, sleep } from './shop';
 
 const PEOPLE = 200;
 const SECONDS = 60;

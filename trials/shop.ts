@@ -6,6 +6,7 @@ import { createServer } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 import pg from 'pg';
+import { Visitor } from '../standins/visitor';
 import { hashPin } from '../store/auth';
 
 export const PIN = '48271936';
@@ -20,51 +21,6 @@ const freePort = () =>
 		});
 	});
 export const sleep = (ms: number) => new Promise((go) => setTimeout(go, ms));
-
-export interface Reply {
-	status: number;
-	// eslint-disable-next-line @typescript-eslint/no-explicit-any -- answers of many shapes
-	body: any;
-	bytes: number;
-}
-
-/** Somebody with a browser. */
-export class Visitor {
-	private readonly cookies = new Map<string, string>();
-	constructor(private readonly base: string) {}
-	/** Status 0: no answer. */
-	async send(method: string, route: string, body?: unknown): Promise<Reply> {
-		try {
-			const r = await fetch(this.base + route, {
-				method,
-				redirect: 'manual',
-				headers: {
-					origin: this.base,
-					...(body === undefined ? {} : { 'content-type': 'application/json' }),
-					...(this.cookies.size ? { cookie: [...this.cookies].map(([k, v]) => `${k}=${v}`).join('; ') } : {})
-				},
-				body: body === undefined ? undefined : typeof body === 'string' ? body : JSON.stringify(body),
-				signal: AbortSignal.timeout(60_000)
-			});
-			for (const set of r.headers.getSetCookie()) {
-				const [name, value] = set.split(';')[0].split('=');
-				this.cookies.set(name, value);
-			}
-			const text = await r.text();
-			let parsed: unknown = text;
-			try {
-				parsed = JSON.parse(text);
-			} catch {
-				// a page or a sheet
-			}
-			return { status: r.status, body: parsed, bytes: text.length };
-		} catch {
-			return { status: 0, body: undefined, bytes: 0 };
-		}
-	}
-	get = (route: string) => this.send('GET', route);
-	post = (route: string, body: unknown = {}) => this.send('POST', route, body);
-}
 
 const TROUGH = {
 	kind: 'open-trough',

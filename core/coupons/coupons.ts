@@ -49,7 +49,7 @@ const hasTube = (plan: PlanDocument) => plan.joints.some((j) => j.type === 'flan
 
 export const COUPONS: Record<CouponKind, CouponRecord> = {
 	butt: {
-		name: 'Butt pair, free',
+		name: 'Butt pair',
 		tells: 'how far a butt seam closes across, and how far it folds',
 		family: 'butt-panel',
 		sizes: (w, l) => ({ widthsMm: [w, w], lengthMm: l }),

@@ -81,6 +81,20 @@ describe('what is said of two ways', () => {
 		expect(b.verdict).toBe('open');
 		expect(b.wants!).toBeGreaterThan(4);
 	});
+	it('rounds that all differ by the same step are compared by how far pieces lie apart', () => {
+		const [b] = judge(
+			[
+				[1, 1.5, 1],
+				[1, 1.5, 1]
+			],
+			2,
+			none
+		);
+		expect(b.why).toBeUndefined();
+		expect(b.compared!.difference).toBe(0);
+		expect(b.compared!.degrees).toBeCloseTo(4, 9);
+		expect(b.verdict).toBe('alike');
+	});
 	it('one of each, or readings all alike, are named and nothing is said', () => {
 		expect(judge([[1], [2]], 0.1, none)[0].why).toMatch(/at least two of each/);
 		expect(

@@ -7,7 +7,7 @@ import { varianceBy, pieceScatter } from '../learn/shop';
 import type { Sensitivity } from '../learn/sensitivity';
 import { uniformFrom } from '../linalg/random';
 import { isRefusal } from '../refusal/refusal';
-import { apart, eachToSee, inPairs, MORE_THAN_CHANCE, sampleOf, type Compared, type Sample } from '../trials/compare';
+import { apart, eachToSee, inPairs, MORE_THAN_CHANCE, sampleOf, type Compared } from '../trials/compare';
 
 /** Ways in the order they are welded, one of each in every round. @param seed same seed, same order */
 export function inRounds(ways: number, each: number, seed: number): number[] {
@@ -95,6 +95,20 @@ const present = (values: readonly (number | undefined)[]) => values.filter((v): 
 /** Fewer rounds than this have too few degrees of freedom to pair by. */
 const LEAST_ROUNDS = 3;
 
+/** Round by round where there are any; where all rounds differ by the same, by what one piece lies from the next. */
+function comparedOf(rounds: readonly number[][], pa: readonly number[], pb: readonly number[]): Compared {
+	if (rounds.length)
+		try {
+			return inPairs(
+				rounds.map((r) => r[0]),
+				rounds.map((r) => r[1])
+			);
+		} catch (e) {
+			if (!isRefusal(e)) throw e;
+		}
+	return apart(sampleOf(pa), sampleOf(pb));
+}
+
 function between(
 	readings: readonly (number | undefined)[][],
 	[a, b]: [number, number],
@@ -107,12 +121,7 @@ function between(
 	const about = { a, b, paired: isWhole, expected };
 	const [pa, pb] = [present(readings[a]), present(readings[b])];
 	try {
-		const compared = isWhole
-			? inPairs(
-					rounds.map((r) => r[0]),
-					rounds.map((r) => r[1])
-				)
-			: apart(sampleOf(pa), sampleOf(pb));
+		const compared = comparedOf(isWhole ? rounds : [], pa, pb);
 		const chance = Math.min(1, compared.chance * pairs);
 		const verdict = chance < MORE_THAN_CHANCE ? 'differs' : compared.low > -matters && compared.high < matters ? 'alike' : 'open';
 		const scatter = Math.hypot(sampleOf(pa).scatter, sampleOf(pb).scatter) / Math.SQRT2;

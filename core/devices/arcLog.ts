@@ -82,7 +82,7 @@ export interface RecognisedRun {
 /** An arc of this share of the planned time is taken for the whole run, laid faster: hands differ by a quarter (common practice, no source). */
 const WHOLE = 0.7;
 /** Said from here on: below it hands and instruments differ anyway. */
-const MUCH = 0.15;
+export const MUCH = 0.15;
 
 /** Which run an arc was; nothing where it is too short for one. */
 export function recognise(arc: Arc, planned: PlannedRun): RecognisedRun | undefined {

@@ -1,40 +1,109 @@
-/** The short form of `npm run test:kills` and `npm run fuzz`, on a shop of its own that bin/start keeps. */
+/** A trial as a shop makes it, and a coupon of it welded by the simulated hand through the open routes and the protocol of the devices. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { killedTasks, killing } from '../../trials/killing';
-import { Shop } from '../../trials/shop';
-import { spoiling } from '../../trials/spoiling';
+import { benchPlan } from '$core/weldout/benchPlan';
+import type { PlanDocument } from '$core/document/schema';
+import { closeDb } from '$store/database';
+import { FastClock, Hand, lastsFor } from '../../standins/hand';
+import { DEMO_SHOP, VirtualPiece } from '../../standins/virtualShop';
+import { personOf, piecesOf, type Client } from './client';
 
-let shop: Shop;
-beforeAll(async () => void (shop = await Shop.open()), 120_000);
-afterAll(async () => shop.close(), 60_000);
+interface Made {
+	id: string;
+	ways: { name: string; job: string; value: string }[];
+	welding: number[];
+}
 
-describe('a shop under which things are killed', () => {
-	it('every acknowledged tap is stored once, in order, under its person, and the shop comes back by itself', { timeout: 240_000 }, async () => {
-		const r = await killing(shop, { server: 3, database: 2, worker: 1 });
-		expect(r.taps).toBeGreaterThan(20);
-		expect({ lost: r.lost, twice: r.twice, disordered: r.disordered, misnamed: r.misnamed }).toEqual({
-			lost: 0,
-			twice: 0,
-			disordered: 0,
-			misnamed: 0
-		});
+describe('trials', () => {
+	let planner: Client, welder: Client, inspector: Client;
+	beforeAll(async () => {
+		[planner, welder, inspector] = [await personOf('planner'), await personOf('welder'), await personOf('inspector')];
 	});
-	it('no task is lost with its worker, and the queue is left clean', { timeout: 240_000 }, async () => {
-		const r = await killedTasks(shop, 2, 1);
-		expect([r.made, r.done]).toEqual([2, 2]);
-		expect(r.takenMs).toBeLessThan(Infinity);
-		const waiting = await shop.query(`select 1 from pgboss.job where name = 'forecast' and state in ('created', 'retry', 'active')`);
-		expect(waiting).toEqual([]);
-	});
-	it('two starts from one folder: the second says that it runs', async () => {
-		expect(await shop.startAgain()).toMatch(/already runs/);
-	});
-});
+	afterAll(closeDb);
+	const wish = {
+		name: 'Bar or none',
+		kind: 'butt',
+		material: '1.4301',
+		thicknessMm: 1.5,
+		difference: 'bar',
+		ways: ['copper', 'none'],
+		feature: 'width-1',
+		matters: 0.2,
+		each: 2
+	};
+	const planOf = async (job: string) => (await planner.get(`/api/jobs/${job}/plan`)).body.plan as { state: string; document: PlanDocument };
+	const featureOf = async () => {
+		const made = await planner.post('/api/coupons', { kind: 'butt', material: '1.4301', thicknessMm: 1.5 });
+		return (await planOf(made.body.job.id)).document.features.find((f) => f.kind === 'length')!.id;
+	};
+	let trial: Made;
 
-describe('files and requests with something wrong in them', () => {
-	it('are refused in words: no crash, no page of a megabyte', { timeout: 240_000 }, async () => {
-		const r = await spoiling(shop, 200, 150);
-		expect(r.crashes).toEqual([]);
-		expect(r.largestAnswer).toBeLessThan(1e6);
-	});
+	it('is made with a job each way, issued, and an order of one of each in every round', async () => {
+		wish.feature = await featureOf();
+		const made = await planner.post('/api/trials', wish);
+		expect(made.status).toBe(201);
+		trial = made.body.trial as Made;
+		expect(trial.ways.map((w) => w.value)).toEqual(['copper', 'none']);
+		expect([...trial.welding.slice(0, 2)].sort()).toEqual([0, 1]);
+		expect([...trial.welding.slice(2)].sort()).toEqual([0, 1]);
+		const plans = await Promise.all(trial.ways.map((w) => planOf(w.job)));
+		expect(plans.map((p) => p.state)).toEqual(['issued', 'issued']);
+		expect(plans.map((p) => p.document.holdDowns.length)).toEqual([1, 0]);
+		// in everything else they are the same
+		const rest = plans.map((p) => JSON.stringify({ ...p.document, holdDowns: [] }));
+		expect(rest[0]).toBe(rest[1]);
+		for (const w of trial.ways) expect(await piecesOf(w.job)).toHaveLength(2);
+		expect(String((await welder.get('/trials')).body)).toContain(`/trials/${trial.id}`);
+	}, 120_000);
+
+	it('what cannot be a trial is refused by name, and nothing is made', async () => {
+		const before = (await planner.get('/api/jobs')).body.jobs.length;
+		const faults = async (over: object) =>
+			((await planner.post('/api/trials', { ...wish, ...over })).body.faults ?? []).map((f: { field: string }) => f.field);
+		expect(await faults({ ways: ['copper', 'copper'] })).toEqual(['ways.1.value']);
+		expect(await faults({ ways: ['copper'] })).toEqual(['ways']);
+		expect(await faults({ each: 1 })).toEqual(['each']);
+		expect(await faults({ difference: 'moon' })).toEqual(['difference']);
+		expect(await faults({ feature: 'no-such' })).toEqual(['feature']);
+		expect(await faults({ matters: 0 })).toEqual(['matters']);
+		expect((await welder.post('/api/trials', wish)).status).toBe(403);
+		expect((await planner.get('/api/jobs')).body.jobs.length).toBe(before);
+	}, 120_000);
+
+	it('a simulated hand welds one and reads it: every step, the arc by the protocol, readings marked, and the trial has them', async () => {
+		const { job } = trial.ways[1];
+		const [piece] = await piecesOf(job);
+		const { document: plan } = await planOf(job);
+		const device = await planner.post('/api/devices', { kind: 'arc', name: `Arc log of trial ${trial.id}`, isSimulated: true });
+		expect((await welder.send('PATCH', `/api/devices/${device.body.id}`, { piece })).status).toBe(200);
+		const said: string[] = [];
+		const metal = new VirtualPiece(plan, DEMO_SHOP, { seed: 4, depth: 'quick' });
+		const clock = new FastClock(500, lastsFor(plan, benchPlan(plan).steps));
+		const base = process.env.SARTA_URL!;
+		await new Hand({ base, piece, plan, metal, welder, inspector, arcToken: device.body.token, clock, seed: 4, say: (l) => said.push(l) }).weldOut();
+		const { events } = (await welder.get(`/api/pieces/${piece}/events`)).body as {
+			events: { kind: string; data?: { what?: string; source?: string } }[];
+		};
+		expect(events.at(-1)!.kind).toBe('finished');
+		const set = events.filter((e) => e.data?.what === 'as-set');
+		expect(set).toHaveLength(plan.runs.length);
+		expect(set[0].data!.source).toContain('simulated');
+		expect(said.length).toBeGreaterThan(plan.runs.length + plan.features.length);
+		const csv = String((await welder.get(`/api/trials/${trial.id}/readings.csv`)).body);
+		const rows = csv.trim().split('\r\n');
+		expect(rows).toHaveLength(5);
+		expect(rows[0]).toContain(wish.feature);
+		expect(rows.filter((r) => r.includes('No bar') && r.includes('welded'))).toHaveLength(1);
+		const record = (await planner.get(`/api/jobs/${job}/record`)).body;
+		expect(JSON.stringify(record)).toContain('(simulated)');
+	}, 240_000);
+
+	it('is concluded once, by a planner', async () => {
+		const conclude = (c: Client, conclusion: string) => c.post(`/api/trials/${trial.id}/conclude`, { conclusion });
+		expect((await conclude(welder, 'Bar.')).status).toBe(403);
+		expect((await conclude(planner, '')).status).toBe(400);
+		expect((await conclude(planner, 'We take the bar.')).status).toBe(200);
+		expect((await conclude(planner, 'No, we do not.')).status).toBe(409);
+		expect(String((await welder.get(`/trials/${trial.id}`)).body)).toContain('We take the bar.');
+		expect((await welder.get('/trials/00000000-0000-4000-8000-000000000000')).status).toBe(404);
+	}, 240_000);
 });

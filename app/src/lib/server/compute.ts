@@ -1,4 +1,5 @@
 /** What takes the server more than a moment goes to a small pool of threads, so that pages are answered meanwhile. */
+import { createHash } from 'node:crypto';
 import os from 'node:os';
 import path from 'node:path';
 import Piscina from 'piscina';
@@ -185,11 +186,15 @@ const coupons = once<Coupon>();
 export const couponInThread = (ask: CouponAsk) => coupons(JSON.stringify(ask), () => inThread<Coupon>({ kind: 'coupon', ask }));
 /** What the linear staging says of a stored plan's features, the heat of earlier runs left out. */
 export const linearOf = onceAPlan((plan) => inThread<Sensitivity[]>({ kind: 'linear', plan }));
-/** What every depth says of them, the final shape where it can. */
-export const saidOf = onceAPlan((plan) => inThread<Sensitivity[]>({ kind: 'said', plan }));
-/** Of plans that are not stored. */
 const saidKnown = once<Sensitivity[]>();
-export const saidOfPlan = (plan: PlanDocument) => saidKnown(JSON.stringify(plan), () => inThread<Sensitivity[]>({ kind: 'said', plan }));
+/** What every depth says of a plan's features, the final shape where it can; stored or not. */
+export const saidOf = (plan: PlanDocument) => saidKnown(keyOf(plan), () => inThread<Sensitivity[]>({ kind: 'said', plan }));
+/** The database keeps no order of names: one that is stored and one that is not yet are the same plan. */
+const keyOf = (document: unknown) => {
+	const inOrder = (_: string, v: unknown) =>
+		v && typeof v === 'object' && !Array.isArray(v) ? Object.fromEntries(Object.entries(v).sort(([a], [b]) => (a < b ? -1 : 1))) : v;
+	return createHash('sha256').update(JSON.stringify(document, inOrder)).digest('hex');
+};
 /** Coupons by what they are worth to the jobs that are open. */
 export const couponNext = (jobs: OpenJob[], made: { job: string; ask: CouponAsk; coupon: Coupon }[], evidence: Evidence[]) =>
 	inThread<Proposed[]>({ kind: 'coupon-next', jobs, coupons: made, evidence });

@@ -3,7 +3,10 @@ import { aboutCoupon, couponPlan, couponWidth, type CouponAsk } from '$core/coup
 import { checkWays, DIFFERENCE } from '$core/coupons/differences';
 import { expectedBetween, judge, type Between } from '$core/coupons/trial';
 import { FaultError } from '$core/document/faults';
-import type { PlanDocument } from '$core/document/schema';
+import { MUCH } from '$core/devices/arcLog';
+import type { PlanDocument, Run } from '$core/document/schema';
+import { settingsOf } from '$core/forecast/schedule';
+import { arcEnergy } from '$core/heat/arcEnergy';
 import { unitOf } from '$core/features';
 import { contextOf } from '$core/learn/context';
 import { ofWelds } from '$core/learn/readings';
@@ -19,7 +22,7 @@ import { getDb } from '$store/database';
 import { currentPlan, getRevision, piecesOf, type Piece } from '$store/jobs';
 import { listMaterials } from '$store/library';
 import { addTrial, type Trial } from '$store/trials';
-import { benchPlanOf, saidOf, saidOfPlan } from './compute';
+import { benchPlanOf, saidOf } from './compute';
 import { coolAtOf } from './cooled';
 import type { CouponWish } from './coupons';
 import type { TrialBody, TrialSizeBody } from './dto';
@@ -63,12 +66,14 @@ async function plansOf({ difference, ways, job, ...wish }: Wish): Promise<WayPla
 /** What each way is foretold to come to, and how far one piece lies from the next: how many it takes follows from what matters. */
 export async function sizeTrial(wish: Wish) {
 	const ways = await plansOf(wish);
-	const said = await Promise.all(ways.map((w) => saidOfPlan(w.plan)));
+	const said = await Promise.all(ways.map((w) => saidOf(w.plan)));
 	const { readings } = aboutCoupon(ways[0].plan, said[0]);
 	return {
 		ways: ways.map((w) => w.name),
-		features: readings.map((r) => {
+		// what no way moves by more than the instrument doubts is nothing to be about
+		features: readings.flatMap((r) => {
 			const own = said.map((s) => s.find((x) => x.feature === r.feature && x.moment === 'unclamped')!);
+			if (own.every((s) => Math.abs(s.predicted) < 0.5 * r.doubt)) return [];
 			return {
 				feature: r.feature,
 				name: r.name,
@@ -107,13 +112,18 @@ export interface TrialPiece {
 	notes: string[];
 }
 
-/** What was welded otherwise than its way says: then two things differ. */
+/** What was welded otherwise than its way says: then two things differ. An arc log never reads just what was set. */
 function otherwise(issued: PlanDocument, run: PlanDocument): string | undefined {
-	const was = run.runs.filter((r) => r.settings?.endsWith('.as-run')).length;
-	if (was) return `${was === 1 ? 'one run was' : `${was} runs were`} welded with other settings than its way has`;
-	if (run.runs.map((r) => `${r.joint} ${r.fromMm} ${r.toMm}`).join() !== issued.runs.map((r) => `${r.joint} ${r.fromMm} ${r.toMm}`).join())
-		return 'its runs were laid otherwise than planned';
-	return undefined;
+	const heat = (plan: PlanDocument, r: Run) => arcEnergy(settingsOf(plan, r)).netHeat;
+	const off = run.runs.map((r) => {
+		const planned = issued.runs.find((p) => p.id === r.id) ?? issued.runs.find((p) => p.joint === r.joint);
+		return planned ? heat(run, r) / heat(issued, planned) - 1 : 0;
+	});
+	const most = off.reduce((m, v) => (Math.abs(v) > Math.abs(m) ? v : m), 0);
+	if (Math.abs(most) > MUCH)
+		return `a run was welded with ${Math.abs(Math.round(100 * most))} % ${most > 0 ? 'more' : 'less'} heat to the millimetre than its way has`;
+	const laid = (plan: PlanDocument) => plan.runs.map((r) => `${r.joint} ${r.fromMm.toFixed(0)} ${r.toMm.toFixed(0)}`).join();
+	return laid(run) === laid(issued) ? undefined : 'its runs were laid otherwise than planned';
 }
 
 async function pieceOf(piece: Piece, way: number, round: number): Promise<TrialPiece> {
@@ -178,13 +188,13 @@ export interface Result {
 export async function resultsOf(trial: Trial, pieces: readonly TrialPiece[]): Promise<Result[]> {
 	const db = getDb();
 	const stored = await Promise.all(trial.ways.map((w) => currentPlan(db, w.job)));
-	const said = await Promise.all(stored.map((s) => saidOf(s).catch(() => [])));
+	const said = await Promise.all(stored.map((s) => saidOf(s.document).catch(() => [])));
 	const factors = await Promise.all(stored.map((s) => factorsOf(s.document)));
 	const contexts = stored.map((s) => JSON.stringify(contextOf(s.document)));
 	const { features } = stored[0].document;
 	const first = features.filter((f) => f.id === trial.feature);
 	const rest = features.filter((f) => f.id !== trial.feature && pieces.some((p) => f.id in p.values));
-	const rows = [...first, ...rest].map((f): Result => {
+	const all = [...first, ...rest].map((f): Result => {
 		const readings = readingsOf(trial, pieces, (p) => p.values[f.id]);
 		const own = said.map((s) => s.find((x) => x.feature === f.id && x.moment === 'unclamped'));
 		const each = Math.max(1, trial.welding.length / trial.ways.length);
@@ -192,6 +202,13 @@ export async function resultsOf(trial: Trial, pieces: readonly TrialPiece[]): Pr
 			own[a] && own[b] ? expectedBetween(own[a], own[b], [factors[a], factors[b]], { each, together: contexts[a] === contexts[b] }) : undefined;
 		return { feature: f.id, name: f.name, unit: unitOf(f), readings, between: judge(readings, f.id === trial.feature ? trial.matters : 0, expected) };
 	});
+	const { readings: worth } = aboutCoupon(stored[0].document, said[0]);
+	/** what the welds hardly move is shown only where it differs all the same */
+	const isShown = (r: Result) =>
+		r.feature === trial.feature ||
+		r.between.some((b) => b.verdict === 'differs') ||
+		worth.some((w) => w.feature === r.feature && said.some((s) => s.some((x) => x.feature === w.feature && Math.abs(x.predicted) > 0.5 * w.doubt)));
+	const rows = all.filter(isShown);
 	if (!pieces.some((p) => p.minutes > 0)) return rows;
 	const minutes = readingsOf(trial, pieces, (p) => (p.state === 'waiting' ? undefined : p.minutes));
 	return [...rows, { feature: '', name: 'Minutes of putting right', unit: 'min', readings: minutes, between: judge(minutes, 0, () => undefined) }];

@@ -40,7 +40,7 @@ export const load = async ({ params, url }) => {
 			tacks: plan.tacks.length,
 			posture: plan.posture,
 			// a forecast of it: the page does not wait
-			about: saidOf(stored).then((said) => {
+			about: saidOf(plan).then((said) => {
 				const about = aboutCoupon(plan, said);
 				const readings = about.readings.flatMap((r) => {
 					const context = readingContext(

@@ -4,7 +4,7 @@
 	import { quantity } from '$lib/units';
 
 	interface Props {
-		result: { feature: string; name: string; unit: string; readings: (number | undefined)[][]; between: Between[] };
+		result: { name: string; unit: string; readings: (number | undefined)[][]; between: Between[] };
 		ways: string[];
 		/** 0 where no difference was named that matters */
 		matters: number;

@@ -2,9 +2,14 @@ import { json } from '@sveltejs/kit';
 import { answer, idOf, personOf, readBody } from '$lib/server/api';
 import { JobPatch } from '$lib/server/dto';
 import { getDb } from '$store/database';
-import { getJob, saveJob } from '$store/jobs';
+import { getJob, piecesOf, saveJob } from '$store/jobs';
 
-export const GET = ({ params }) => answer(async () => json({ job: await getJob(getDb(), idOf(params.job, 'This job')) }));
+export const GET = ({ params }) =>
+	answer(async () => {
+		const id = idOf(params.job, 'This job');
+		const [job, pieces] = await Promise.all([getJob(getDb(), id), piecesOf(getDb(), id)]);
+		return json({ job, pieces: pieces.map(({ id, serial, state }) => ({ id, serial, state })) });
+	});
 
 export const PATCH = (event) =>
 	answer(async () => {

@@ -12,7 +12,7 @@
 	import { BenchDevice } from '$lib/bench/device.svelte';
 	import { HeatWatch } from '$lib/bench/heat.svelte';
 	import type { HeatQuestion } from '$lib/bench/heat.worker';
-	import { arcOut } from '$lib/bench/arcOut';
+	import { arcOut } from '$core/weldout/arcOut';
 	import { deviceName, DeviceWatch, STALE_MS } from '$lib/bench/devices.svelte';
 	import DeviceStrip from '$lib/bench/DeviceStrip.svelte';
 	import Otherwise from '$lib/bench/Otherwise.svelte';

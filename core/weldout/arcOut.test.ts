@@ -1,12 +1,12 @@
 /** An arc that went out, as taps on the step in hand. */
 import { describe, expect, it } from 'vitest';
-import type { Arc } from '$core/devices/arcLog';
-import { arcEnergy } from '$core/heat/arcEnergy';
-import { benchPlan } from '$core/weldout/benchPlan';
-import { dataFaults } from '$core/weldout/happenings';
-import { whereItStands, type LogLine, type StepNow } from '$core/weldout/logbook';
-import { asRun } from '$core/weldout/asRun';
-import { everything } from '$core/weldout/testing';
+import type { Arc } from '../devices/arcLog';
+import { arcEnergy } from '../heat/arcEnergy';
+import { benchPlan } from './benchPlan';
+import { dataFaults } from './happenings';
+import { whereItStands, type LogLine, type StepNow } from './logbook';
+import { asRun } from './asRun';
+import { everything } from './testing';
 import { arcOut } from './arcOut';
 
 const plan = everything();

@@ -1,10 +1,10 @@
 /** What an arc that went out says of the step in hand: the taps that a welder would make, and what is told of them. */
-import { recognise, type Arc } from '$core/devices/arcLog';
-import type { PlanDocument } from '$core/document/schema';
-import type { EventKind } from '$core/document/words';
-import { arcEnergy } from '$core/heat/arcEnergy';
-import type { EventData } from '$core/weldout/happenings';
-import type { StepNow } from '$core/weldout/logbook';
+import { recognise, type Arc } from '../devices/arcLog';
+import type { PlanDocument } from '../document/schema';
+import type { EventKind } from '../document/words';
+import { arcEnergy } from '../heat/arcEnergy';
+import type { EventData } from './happenings';
+import type { StepNow } from './logbook';
 
 export interface ArcOut {
 	taps: { kind: EventKind; clientId: string; data?: EventData }[];
