@@ -26,7 +26,7 @@ import { interpolate } from './materials/metals/tables';
 import { LET_GO, VISCOSITY } from './response/layeredStrip';
 import { DROPS_THROUGH, FUSES, REACHES_ROOT, THICK_BAR_MM } from './response/settingsAdvice';
 import { CONTACT_VALUES, ECCENTRICITY_SPREAD, FREEDOM_IN_SOLID, TINT_C } from './response/weldResponse';
-import { MOST_PRESET_DEG } from './search/presets';
+import { MOST_PRESET_DEG } from './weldout/preset';
 import { HINGE } from './staging/condense';
 import { TACK_SHARE, TEE_SHARE } from './staging/weldBook';
 import { SHORTEST_WAIT_S } from './weldout/benchSteps';

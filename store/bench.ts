@@ -1,5 +1,5 @@
 /** The bench log, measurements and signatures of a piece. */
-import { and, count, asc, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm';
+import { and, count, asc, desc, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import { alias } from 'drizzle-orm/pg-core';
 import { summaryOf } from '../core/corrections/summary';
 import type { PlanDocument } from '../core/document/schema';
@@ -434,3 +434,22 @@ export async function sign(db: Database, pieceId: string, s: NewSignature, terms
 		await writeAudit(tx, 'signed', { by, about: `${piece.serial}: ${s.accepted ? 'accepted' : 'rejected'}`, address });
 	});
 }
+
+/** What coupons have been read at, free of clamps and not withdrawn, with the plan each was welded to. */
+export const couponReadings = (db: Connection) =>
+	db
+		.select({
+			coupon: jobs.coupon,
+			piece: pieces.serial,
+			feature: measurements.feature,
+			value: measurements.value,
+			uncertainty90: measurements.uncertainty90,
+			plan: planRevisions.document,
+			at: measurements.measuredAt
+		})
+		.from(measurements)
+		.innerJoin(pieces, eq(pieces.id, measurements.pieceId))
+		.innerJoin(jobs, eq(jobs.id, pieces.jobId))
+		.innerJoin(planRevisions, eq(planRevisions.id, measurements.planRevisionId))
+		.where(and(isNotNull(jobs.coupon), eq(measurements.moment, 'unclamped'), isNull(measurements.withdrawnAt)))
+		.orderBy(measurements.measuredAt);

@@ -9,15 +9,12 @@ import { priorFactors, type ShopFactors } from '../factors/factors';
 import { solveSmall } from '../linalg/dense';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { PlanDocument } from '../document/schema';
+import { MOST_PRESET_DEG, STEP_DEG } from '../weldout/preset';
 import { hingesOf } from './hinges';
 import { exceedance, featureCost, type SearchGoals } from './cost';
 import { NOT_WHOLE, type PlanChange } from './levers';
 import { Refusal } from '../refusal/refusal';
 
-/** An over-angle beyond this is not set on thin sheet (own estimate), degrees. */
-export const MOST_PRESET_DEG = 8;
-/** What a person sets with a protractor or a shim, degrees. */
-export const STEP_DEG = 0.25;
 /** An angle tried to see what it does, degrees. */
 const PROBE_DEG = 0.5;
 /** Share of a feature's limit that an angle must move it by to count. */

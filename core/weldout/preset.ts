@@ -5,6 +5,11 @@ import type { Joint, PlanDocument } from '../document/schema';
 /** A square or protractor reads no farther from the seam than this, mm. */
 export const REACH_MM = 150;
 
+/** An over-angle beyond this is not set on thin sheet (own estimate), degrees. */
+export const MOST_PRESET_DEG = 8;
+/** What a person sets with a protractor or a shim, degrees. */
+export const STEP_DEG = 0.25;
+
 export interface PresetSetting {
 	deg: number;
 	/** from the seam to where the shim or gap is measured, mm: it lies on the part */

@@ -102,7 +102,7 @@ describe('trials', () => {
 		expect((await conclude(welder, 'Bar.')).status).toBe(403);
 		expect((await conclude(planner, '')).status).toBe(400);
 		expect((await conclude(planner, 'We take the bar.')).status).toBe(200);
-		expect((await conclude(planner, 'No, we do not.')).status).toBe(409);
+		expect((await conclude(planner, 'No, we do not.')).status).toBe(422);
 		expect(String((await welder.get(`/trials/${trial.id}`)).body)).toContain('We take the bar.');
 		expect((await welder.get('/trials/00000000-0000-4000-8000-000000000000')).status).toBe(404);
 	}, 240_000);

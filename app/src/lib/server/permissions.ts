@@ -24,6 +24,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/logbook.csv': { GET: ANYONE },
 	'/api/jobs': { GET: ANYONE, POST: PLANNERS },
 	'/api/coupons': { POST: PLANNERS },
+	'/api/coupons/readings': { GET: ANYONE },
 	'/api/trials': { POST: PLANNERS },
 	'/api/trials/size': { POST: PLANNERS },
 	'/api/trials/[trial]/conclude': { POST: PLANNERS },

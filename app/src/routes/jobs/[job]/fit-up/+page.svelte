@@ -3,6 +3,9 @@
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { fitUpAdvice } from '$core/fitup/advice';
+	import type { CouponRead } from '$core/coupons/evidence';
+	import { call } from '$lib/call';
+	import FromCoupons from '$lib/fitup/FromCoupons.svelte';
 	import HoldPointsPanel from '$lib/fitup/HoldPointsPanel.svelte';
 	import OrderPanel from '$lib/fitup/OrderPanel.svelte';
 	import ReadingsPanel from '$lib/fitup/ReadingsPanel.svelte';
@@ -18,6 +21,11 @@
 	const unit = $derived(data.person?.units ?? 'mm');
 	const seamChoices = $derived(desk.seams.map((j) => ({ value: j.id, name: j.name })));
 	let check = $state('');
+	/** what coupons have been read at: the page stands without it */
+	let read = $state.raw<CouponRead[]>([]);
+	$effect(() => {
+		void call<{ readings: CouponRead[] }>('GET', '/api/coupons/readings').then((r) => r.ok && (read = r.data.readings));
+	});
 	const edit = (id: string, label: string, f: (j: Joint) => void) => desk.change(label, (d) => f(d.joints.find((j) => j.id === id)!));
 	const forecastOf = (id: string) => desk.result?.seams.find((s) => s.joint === id);
 	const peel = $derived(Math.max(0, ...(desk.result?.seams.map((s) => s.tintWidthMm) ?? [0])));
@@ -103,6 +111,14 @@
 						{#if a}Film back {length(a.filmMm, unit, 0)} each side. Gap at most {length(a.gapLimitMm, unit, 2)}
 							{j.filler ? 'with filler' : 'fused'} (common practice, no source).{/if}
 					</p>
+					<FromCoupons
+						plan={desk.doc}
+						joint={j}
+						{read}
+						{unit}
+						disabled={!desk.mayEdit}
+						onpreset={(deg) => edit(j.id, `preset of ${j.name}`, (x) => (x.presetDeg = deg))}
+					/>
 					{#if a?.notes.length}<ul class="list-disc pl-5 text-[13px] text-steel-700">
 							{#each a.notes as n (n)}<li>{n}</li>{/each}
 						</ul>{/if}
