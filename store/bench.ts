@@ -439,13 +439,11 @@ export async function sign(db: Database, pieceId: string, s: NewSignature, terms
 export const couponReadings = (db: Connection) =>
 	db
 		.select({
-			coupon: jobs.coupon,
 			piece: pieces.serial,
 			feature: measurements.feature,
 			value: measurements.value,
 			uncertainty90: measurements.uncertainty90,
-			plan: planRevisions.document,
-			at: measurements.measuredAt
+			plan: planRevisions.document
 		})
 		.from(measurements)
 		.innerJoin(pieces, eq(pieces.id, measurements.pieceId))

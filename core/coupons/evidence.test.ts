@@ -2,19 +2,18 @@
 import { describe, expect, it } from 'vitest';
 import { forecast } from '../forecast/forecast';
 import { couponPlan } from './coupons';
-import { presetAgainst, pulledOnCoupons, type CouponRead } from './evidence';
+import { DIFFERENCE } from './differences';
+import { jointHere, presetAgainst, pulledOnCoupons, readOf, type CouponRead, type JointHere } from './evidence';
 
 const plan = couponPlan({ kind: 'butt', material: '1.4301', thicknessMm: 1.5 });
 const [joint] = plan.joints;
-const read = (value: number, over: Partial<CouponRead> = {}): CouponRead => ({
-	coupon: 'butt',
+const here = jointHere(plan, joint);
+const read = (value: number, over: Partial<JointHere> = {}): CouponRead => ({
 	piece: `p${value}`,
-	material: '1.4301',
-	thicknessMm: 1.5,
 	kind: 'angle',
 	value,
 	uncertainty90: 0.2,
-	...over
+	of: { ...here, ...over }
 });
 
 describe('presets from coupons', () => {
@@ -28,13 +27,30 @@ describe('presets from coupons', () => {
 		expect(pulledOnCoupons(plan, joint, [read(-1.6)], 'angle')!.half).toBeCloseTo(0.2, 12);
 	});
 	it('another metal, another sheet, another joint, a bar where there is none: nothing', () => {
-		for (const over of [{ material: '1.4404' }, { thicknessMm: 2 }, { coupon: 'tee' }, { coupon: 'butt-on-bar' }] as const)
+		for (const over of [
+			{ material: '1.4404' },
+			{ thicknessMm: 2 },
+			{ type: 'tee' },
+			{ isOnBar: true },
+			{ isClamped: true },
+			{ netHeat: 1.3 * here.netHeat }
+		] as const)
 			expect(pulledOnCoupons(plan, joint, [read(-3, over)], 'angle')).toBeUndefined();
 		expect(pulledOnCoupons(plan, joint, [read(-3)], 'length')).toBeUndefined();
 	});
 	it('a joint on a bar takes the coupons on a bar, and those alone', () => {
 		const onBar = couponPlan({ kind: 'butt-on-bar', material: '1.4301', thicknessMm: 1.5 });
-		expect(pulledOnCoupons(onBar, onBar.joints[0], [read(-3), read(-1, { coupon: 'butt-on-bar' })], 'angle')!.mean).toBe(-1);
+		expect(pulledOnCoupons(onBar, onBar.joints[0], [read(-3), read(-1, { isOnBar: true })], 'angle')!.mean).toBe(-1);
+	});
+	it('what a coupon is of follows from its plan, not from its name: a butt pair that a trial put on a bar is on one', () => {
+		const angle = plan.features.find((f) => f.kind === 'angle')!.id;
+		expect(readOf(plan, angle)).toEqual({ kind: 'angle', of: here });
+		expect(readOf(DIFFERENCE.bar.change(plan, 'copper'), angle)!.of.isOnBar).toBe(true);
+		expect(readOf(DIFFERENCE.clamp.change(plan, 'clamped'), angle)!.of.isClamped).toBe(true);
+		expect(readOf(plan, plan.features.find((f) => f.kind === 'flatness')!.id)).toBeUndefined();
+		// its twenty seams pull at once
+		const mitre = couponPlan({ kind: 'mitre', material: '1.4301', thicknessMm: 1.5 });
+		expect(readOf(mitre, mitre.features.find((f) => f.kind === 'length')!.id)).toBeUndefined();
 	});
 	it('what is not surely anything is not set against, and nothing is set over by more than thin sheet is', () => {
 		expect(presetAgainst({ count: 2, mean: 0.1, half: 0.3, pieces: [] })).toBe(0);

@@ -3,32 +3,64 @@ import { blocksOf } from '../holds';
 import type { Joint, PlanDocument } from '../document/schema';
 import type { JointType } from '../document/words';
 import { Z90 } from '../factors/factors';
+import { arcEnergy } from '../heat/arcEnergy';
 import { MOST_PRESET_DEG, STEP_DEG } from '../weldout/preset';
 import { sampleOf } from '../trials/compare';
 import jStat from 'jstat';
-import type { CouponKind } from './coupons';
 
-/** A coupon's reading, unclamped, as the welds alone have made it. */
+/** A coupon's reading, unclamped, as the welds alone have made it, and what it is a reading of. */
 export interface CouponRead {
-	coupon: CouponKind;
 	piece: string;
-	material: string;
-	thicknessMm: number;
 	/** what the feature is: the angle of its one joint, or how far its sheets closed */
 	kind: 'angle' | 'length';
 	value: number;
 	uncertainty90: number;
+	of: JointHere;
 }
 
-/** The joint that a coupon is of, and whether it lies on a bar. */
-const OF: Partial<Record<CouponKind, { type: JointType; isOnBar: boolean }>> = {
-	butt: { type: 'butt', isOnBar: false },
-	'butt-on-bar': { type: 'butt', isOnBar: true },
-	lap: { type: 'lap', isOnBar: false },
-	tee: { type: 'tee', isOnBar: false }
-};
-/** Thicknesses within this share of one another count as the same sheet (own estimate). */
+/** A joint as it is welded, as far as what it pulls hangs on it. */
+export interface JointHere {
+	type: JointType;
+	material: string;
+	thicknessMm: number;
+	isOnBar: boolean;
+	isClamped: boolean;
+	/** J/mm */
+	netHeat: number;
+}
+
+export function jointHere(plan: PlanDocument, joint: Joint): JointHere {
+	const part = plan.parts.find((p) => p.id === joint.b.part) ?? plan.parts[0];
+	const settings = plan.settings.find((s) => s.id === joint.settings) ?? plan.settings[0];
+	return {
+		type: joint.type,
+		material: part.material,
+		thicknessMm: part.thicknessMm,
+		isOnBar: blocksOf(plan).some((b) => b.joint === joint.id),
+		isClamped: plan.holdDowns.some((h) => h.kind === 'clamp' && h.joint === joint.id),
+		netHeat: arcEnergy(settings).netHeat
+	};
+}
+
+/** Of a coupon with one welded seam; of others nothing can be said joint by joint. */
+export function readOf(plan: PlanDocument, feature: string): Pick<CouponRead, 'kind' | 'of'> | undefined {
+	const kind = plan.features.find((f) => f.id === feature)?.kind;
+	const welded = plan.joints.filter((j) => !j.stock);
+	if (welded.length !== 1 || (kind !== 'angle' && kind !== 'length')) return undefined;
+	return { kind, of: jointHere(plan, welded[0]) };
+}
+
+/** Thicknesses within this share of one another count as the same sheet, heats within that share as the same heat (own estimates). */
 const SAME_SHEET = 0.1;
+const SAME_HEAT = 0.15;
+const within = (a: number, b: number, share: number) => Math.abs(a / b - 1) <= share;
+const isSame = (a: JointHere, b: JointHere) =>
+	a.type === b.type &&
+	a.material === b.material &&
+	a.isOnBar === b.isOnBar &&
+	a.isClamped === b.isClamped &&
+	within(a.thicknessMm, b.thicknessMm, SAME_SHEET) &&
+	within(a.netHeat, b.netHeat, SAME_HEAT);
 
 export interface Pulled {
 	count: number;
@@ -40,13 +72,8 @@ export interface Pulled {
 
 /** Nothing where no coupon is of such a joint in such sheet. */
 export function pulledOnCoupons(plan: PlanDocument, joint: Joint, read: readonly CouponRead[], kind: CouponRead['kind']): Pulled | undefined {
-	const part = plan.parts.find((p) => p.id === joint.b.part) ?? plan.parts[0];
-	const isOnBar = blocksOf(plan).some((b) => b.joint === joint.id);
-	const own = read.filter((r) => {
-		const of = OF[r.coupon];
-		const isSame = Math.abs(r.thicknessMm / part.thicknessMm - 1) <= SAME_SHEET;
-		return r.kind === kind && of?.type === joint.type && of.isOnBar === isOnBar && r.material === part.material && isSame;
-	});
+	const here = jointHere(plan, joint);
+	const own = read.filter((r) => r.kind === kind && isSame(r.of, here));
 	if (!own.length) return undefined;
 	const pieces = [...new Set(own.map((r) => r.piece))];
 	const { mean, scatter, count } = sampleOf(own.map((r) => r.value));

@@ -33,10 +33,13 @@
 			{#if view}{@render view()}{:else}<BenchView {show} />{/if}
 		</div>
 		{#if tapes}
-			<div class="max-h-[38%] shrink-0 overflow-y-auto border-t-2 border-steel-700"><SeamTapes {edit} {show} /></div>
+			<div class="relative max-h-[38%] shrink-0 overflow-y-auto border-t-2 border-steel-700"><SeamTapes {edit} {show} /></div>
 		{/if}
 	</main>
-	<aside class="w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100 max-md:min-h-0 max-md:w-full max-md:flex-1" aria-label="This stage">
+	<aside
+		class="relative w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100 max-md:min-h-0 max-md:w-full max-md:flex-1"
+		aria-label="This stage"
+	>
 		{@render children()}
 	</aside>
 </div>

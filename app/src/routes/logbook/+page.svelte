@@ -41,7 +41,7 @@
 </script>
 
 <svelte:head><title>Logbook · Sarta</title></svelte:head>
-<main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
+<main id="main" class="relative flex-1 overflow-y-auto p-2 sm:p-5">
 	<div class="mx-auto max-w-[1240px] space-y-5">
 		<Panel title="Logbook">
 			{#snippet aside()}<a class="text-sm text-primary-700 underline" href="/api/logbook.csv{page.url.search}">CSV</a>{/snippet}

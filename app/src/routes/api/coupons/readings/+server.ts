@@ -1,5 +1,5 @@
 import { json } from '@sveltejs/kit';
-import type { CouponRead } from '$core/coupons/evidence';
+import { readOf, type CouponRead } from '$core/coupons/evidence';
 import { answer } from '$lib/server/api';
 import { couponReadings } from '$store/bench';
 import { getDb } from '$store/database';
@@ -8,11 +8,9 @@ import { getDb } from '$store/database';
 export const GET = () =>
 	answer(async () => {
 		const last = new Map<string, CouponRead>();
-		for (const { coupon, plan, feature, piece, value, uncertainty90 } of await couponReadings(getDb())) {
-			const kind = plan.features.find((f) => f.id === feature)?.kind;
-			if (!coupon || (kind !== 'angle' && kind !== 'length')) continue;
-			const { material, thicknessMm } = plan.parts[0];
-			last.set(`${piece}/${feature}`, { coupon, piece, material, thicknessMm, kind, value, uncertainty90 });
+		for (const { plan, feature, piece, value, uncertainty90 } of await couponReadings(getDb())) {
+			const about = readOf(plan, feature);
+			if (about) last.set(`${piece}/${feature}`, { ...about, piece, value, uncertainty90 });
 		}
 		return json({ readings: [...last.values()] });
 	});

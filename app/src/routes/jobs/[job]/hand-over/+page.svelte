@@ -99,7 +99,7 @@
 	const time = (d: Date | string) => new Date(d).toLocaleString();
 </script>
 
-<main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
+<main id="main" class="relative flex-1 overflow-y-auto p-2 sm:p-5">
 	{#if !data.piece}<Panel title="Hand-over"><p>This job has no pieces.</p></Panel>{:else}
 		<div class="grid max-w-[1120px] grid-cols-[minmax(0,1fr)] gap-5 lg:grid-cols-[minmax(0,1.3fr)_minmax(0,1fr)]">
 			<Panel title="Record of {data.piece.serial}">

@@ -10,7 +10,7 @@
 	const time = (d: Date | string) => new Date(d).toLocaleString();
 </script>
 
-<main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
+<main id="main" class="relative flex-1 overflow-y-auto p-2 sm:p-5">
 	<div class="max-w-[1120px] space-y-5">
 		{#if !data.history}
 			<Panel title="History"><p class="text-steel-600">This job was made here: its record is under Measure and Hand-over.</p></Panel>

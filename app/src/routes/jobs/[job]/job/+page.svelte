@@ -104,7 +104,7 @@
 	const classOf = (f: AnyFeature) => /^ISO 13920-([A-H])/.exec(f.tolerance.source)?.[1] ?? 'typed';
 </script>
 
-<main id="main" class="flex-1 overflow-y-auto p-5">
+<main id="main" class="relative flex-1 overflow-y-auto p-5">
 	<div class="grid max-w-[1120px] grid-cols-1 gap-5 md:grid-cols-[1fr_1.35fr]">
 		<div class="space-y-5">
 			<Panel title="Order">

@@ -35,7 +35,7 @@
 	const x = (v: number) => 50 + (Math.log(v) / Math.log(4)) * 50;
 </script>
 
-<main id="main" class="flex-1 overflow-y-auto p-5">
+<main id="main" class="relative flex-1 overflow-y-auto p-5">
 	<div class="grid max-w-[1120px] grid-cols-1 gap-5 md:grid-cols-[1.35fr_1fr]">
 		<div class="space-y-5">
 			<Panel title="Predicted against measured">

@@ -180,7 +180,7 @@
 	const nameOf = (id: string) => data.features.find((f) => f.id === id)?.name ?? id;
 </script>
 
-<main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
+<main id="main" class="relative flex-1 overflow-y-auto p-2 sm:p-5">
 	{#if !data.piece || !data.revision}
 		<Panel title="Measure"
 			><p>

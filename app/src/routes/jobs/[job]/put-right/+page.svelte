@@ -46,7 +46,7 @@
 				: `${quantity(before, unitOf(id), unit)} → ${quantity(after, unitOf(id), unit)}`;
 </script>
 
-<main id="main" class="flex-1 overflow-y-auto p-2 sm:p-5">
+<main id="main" class="relative flex-1 overflow-y-auto p-2 sm:p-5">
 	{#if !data.piece || !data.view}
 		<Panel title="Put right"><p>No piece of this job has been started at the bench yet: there is nothing to put right.</p></Panel>
 	{:else}

@@ -406,7 +406,7 @@
 			></progress>
 			{#if left.length}<span class="whitespace-nowrap">{left.length} left for later</span>{/if}
 		</div>
-		<div class="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-3 py-3 sm:px-5" aria-live="polite" bind:this={middle}>
+		<div class="relative min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-3 py-3 sm:px-5" aria-live="polite" bind:this={middle}>
 			{#if open === 'otherwise'}
 				<Otherwise
 					{now}

@@ -199,7 +199,7 @@
 			</p>
 		{/if}
 	</main>
-	<aside class="w-[420px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100 max-md:w-full max-md:flex-1" aria-label="This scan">
+	<aside class="relative w-[420px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100 max-md:w-full max-md:flex-1" aria-label="This scan">
 		{#if !data.piece || !data.plan}
 			<Panel title="A scan of the whole piece"
 				><p>

@@ -92,7 +92,7 @@
 
 <OrderTabs jobId={desk.jobId} />
 <div class="flex min-h-0 flex-1">
-	<main id="main" class="min-w-0 flex-1 overflow-y-auto bg-white">
+	<main id="main" class="relative min-w-0 flex-1 overflow-y-auto bg-white">
 		{#if done}<div class="px-4 pt-3"><Notice kind="done">{done}</Notice></div>{/if}
 		<section class="px-4 py-3" aria-labelledby="holds-title">
 			<h2 id="holds-title" class="text-[17px]">What to hold</h2>
@@ -176,5 +176,7 @@
 			A preset is only as good as the angle forecast behind it: pull a coupon first. Clamps on a tank that is also purged need a way out for the gas.
 		</p>
 	</main>
-	<aside class="w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="Goals"><GoalsPanel bind:goals order={false} /></aside>
+	<aside class="relative w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="Goals">
+		<GoalsPanel bind:goals order={false} />
+	</aside>
 </div>

@@ -70,7 +70,7 @@
 
 <OrderTabs jobId={desk.jobId} />
 <div class="flex min-h-0 flex-1">
-	<main id="main" class="min-w-0 flex-1 overflow-y-auto bg-white px-4 py-3">
+	<main id="main" class="relative min-w-0 flex-1 overflow-y-auto bg-white px-4 py-3">
 		<h2 class="text-[17px]">One piece</h2>
 		{#if !desk.doc.runs.length}
 			<p class="text-sm text-steel-700">No runs yet: choose a pattern under Edit.</p>
@@ -158,7 +158,7 @@
 			</p>
 		{/if}
 	</main>
-	<aside class="w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="Rates">
+	<aside class="relative w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="Rates">
 		<Panel title="Rates">
 			<div class="grid grid-cols-2 gap-3">
 				{#each RATES as f (f.key)}

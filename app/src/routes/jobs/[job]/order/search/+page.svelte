@@ -70,8 +70,8 @@
 </script>
 
 <OrderTabs jobId={desk.jobId} />
-<div class="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
-	<main id="main" class="min-w-0 flex-1 bg-white max-md:flex-none md:overflow-y-auto">
+<div class="relative flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
+	<main id="main" class="relative min-w-0 flex-1 bg-white max-md:flex-none md:overflow-y-auto">
 		<div class="flex flex-wrap items-center gap-3 border-b border-steel-300 px-4 py-2.5" aria-live="polite">
 			{#if search.isBusy}
 				<span class="text-sm font-medium">{search.task?.state === 'queued' ? 'Waiting for a worker' : (best?.phase ?? 'Starting')}</span>
@@ -231,7 +231,7 @@
 			</div>
 		{/if}
 	</main>
-	<aside class="w-[372px] shrink-0 space-y-0.5 bg-steel-100 max-md:w-full md:overflow-y-auto" aria-label="Goals and reasons">
+	<aside class="relative w-[372px] shrink-0 space-y-0.5 bg-steel-100 max-md:w-full md:overflow-y-auto" aria-label="Goals and reasons">
 		{#if result}
 			<Panel title="Why">
 				<ul class="list-disc space-y-1.5 pl-5 text-sm">

@@ -193,7 +193,7 @@
 
 <OrderTabs jobId={desk.jobId} />
 <div class="flex min-h-0 flex-1">
-	<main id="main" class="min-w-0 flex-1 overflow-y-auto bg-white px-4 py-3">
+	<main id="main" class="relative min-w-0 flex-1 overflow-y-auto bg-white px-4 py-3">
 		<h2 class="text-[17px]">Watch it weld</h2>
 		<p class="max-w-[80ch] text-sm text-steel-700">
 			One seam, both sheets laid flat, the arc going along it: what opens ahead of it, what each tack holds, how it closes. Some seconds a seam.
