@@ -125,6 +125,29 @@ describe('every bad input is named: field, value, what is allowed', () => {
 			life: { on: 'start', off: 'when-cold' }
 		};
 		expect(faults((p) => p.holdDowns.push(clamp))).toEqual([]);
+		// two in one place, unless one is off before the other comes on
+		only('holdDowns[1]', /where “C” is/, (p) => p.holdDowns.push(clamp, { ...clamp, id: 'd', name: 'D' }));
+		expect(faults((p) => p.holdDowns.push(clamp, { ...clamp, id: 'd', stationMm: 30 }))).toEqual([]);
+		const bar = {
+			id: 'b',
+			name: 'B',
+			kind: 'bar' as const,
+			joint: 'bl',
+			fromMm: 0,
+			toMm: 40,
+			material: 'copper' as const,
+			widthMm: 40,
+			thicknessMm: 10,
+			contact: 'fair' as const
+		};
+		const [first, then] = [
+			{ ...bar, life: { on: 'start', off: 'after-tacks' } },
+			{ ...bar, id: 'b2', life: { on: 'after-tacks', off: 'when-cold' } }
+		];
+		expect(faults((p) => p.holdDowns.push(first, then))).toEqual([]);
+		only('holdDowns[1]', /where “B” is/, (p) => p.holdDowns.push(first, { ...then, life: first.life }));
+		expect(faults((p) => p.holdDowns.push(first, { ...then, life: first.life, fromMm: 40, toMm: 50 }))).toEqual([]);
+		expect(faults((p) => p.holdDowns.push(first, { ...then, life: first.life, offsetMm: 40 }))).toEqual([]);
 		only('holdDowns[0].stationMm', /must be on seam/, (p) => p.holdDowns.push({ ...clamp, stationMm: 900 }));
 		only('holdDowns[0].stiffnessNPerMm', /at least 1/, (p) => p.holdDowns.push({ ...clamp, stiffnessNPerMm: 0 }));
 		only('holdDowns[0].life.off', /after it goes on/, (p) => p.holdDowns.push({ ...clamp, life: { on: 'after-tacks', off: 'start' } }));

@@ -1,5 +1,6 @@
 /** What class-validator cannot see: references, geometry and order of one plan. Every fault names the field and what is allowed. */
 import { featureKind } from '../features';
+import { inTheWay } from '../holds/checks';
 import { holdKind } from '../holds';
 import { isInside, pathLength, ringArea, segmentDistance, selfCrosses } from '../geometry/polyline';
 import type { Vec2 } from '../geometry/vec';
@@ -154,6 +155,12 @@ function checkHoldDowns(plan: PlanDocument, found: Findings) {
 		if (on === undefined) found.add(`${at}.life.on`, h.life.on, words);
 		if (off === undefined) found.add(`${at}.life.off`, h.life.off, words);
 		if (on !== undefined && off !== undefined && off <= on) found.add(`${at}.life.off`, h.life.off, `must come after it goes on (${h.life.on})`);
+		const there = plan.holdDowns.slice(0, i).find((o) => {
+			const [from, to] = [timeline.onOf(o), timeline.offOf(o)];
+			const meet = [on, off, from, to].every((v) => v !== undefined) && on! < to! && from! < off!;
+			return meet && inTheWay(o, h);
+		});
+		if (there) found.add(at, h.name, `cannot go where “${there.name}” is: change that one, or take it off first`);
 		holdKind(h).check(h, {
 			plan,
 			add: (field, value, allowed) => found.add(`${at}.${field}`, value, allowed),

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { holdKind, holdWords } from '$core/holds';
+	import { inTheWay } from '$core/holds/checks';
 	import type { AnyHoldDown } from '$core/document/schema';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
@@ -45,6 +46,12 @@
 		});
 		if (!made.length) {
 			refused = `${wanted.name} cannot go there: it wants a flat sheet.`;
+			return;
+		}
+		const there = desk.doc.holdDowns.find((o) => made.some((m) => inTheWay(o, m)));
+		if (there) {
+			refused = `“${there.name}” is there already: change that one, or take it off first.`;
+			desk.selection = { kind: 'hold-down', id: there.id };
 			return;
 		}
 		if (desk.change(wanted.name.toLowerCase(), (d) => void d.holdDowns.push(...made)) && made.length === 1)
