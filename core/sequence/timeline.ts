@@ -123,8 +123,12 @@ export class Timeline {
 		const holds = plan.holdDowns.map((holdDown) => ({ holdDown, on: this.onOf(holdDown), off: this.offOf(holdDown) }));
 		const out: Act[] = [];
 		const change = (moment: number) => {
-			for (const h of holds) if (h.off === moment) out.push({ kind: 'off', holdDown: h.holdDown });
-			for (const h of holds) if (h.on === moment) out.push({ kind: 'on', holdDown: h.holdDown });
+			// what lies under goes on before what presses on it, and comes off after it
+			const isUnder = (h: AnyHoldDown) => h.kind === 'bar' && !h.offsetMm;
+			const [off, on] = [holds.filter((h) => h.off === moment), holds.filter((h) => h.on === moment)].map((list) => list.map((h) => h.holdDown));
+			const upper = (list: AnyHoldDown[]) => list.filter((h) => !isUnder(h));
+			for (const holdDown of [...upper(off), ...off.filter(isUnder)]) out.push({ kind: 'off', holdDown });
+			for (const holdDown of [...on.filter(isUnder), ...upper(on)]) out.push({ kind: 'on', holdDown });
 		};
 		const finished = new Set<number>();
 		for (let i = 0; i <= plan.runs.length; i++) {

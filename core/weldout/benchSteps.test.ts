@@ -89,6 +89,33 @@ describe('the order of the work', () => {
 		expect(at('earth')).toBeLessThan(at('preset:lf'));
 		expect(at('preset:lf')).toBeLessThan(at(/^tack:/));
 	});
+	it('the bar lies under before anything presses on it, and what is set over is set before it is clamped (common practice, no source)', () => {
+		const own = make('butt-panel');
+		const [joint] = own.joints;
+		joint.presetDeg = 1;
+		const life = { on: 'start', off: 'when-cold' };
+		own.holdDowns.push(
+			{ id: 'c1', name: 'Clamp', kind: 'clamp', joint: joint.id, stationMm: 40, holds: 'normal', stiffnessNPerMm: 5000, life },
+			{
+				id: 'b1',
+				name: 'Bar',
+				kind: 'bar',
+				joint: joint.id,
+				fromMm: 0,
+				toMm: 100,
+				material: 'copper',
+				widthMm: 30,
+				thicknessMm: 8,
+				contact: 'fair',
+				life
+			}
+		);
+		const order = benchPlan(own).steps.map((s) => s.id);
+		const place = ['on:b1', `preset:${joint.id}`, 'on:c1'].map((id) => order.indexOf(id));
+		expect(place).toEqual([...place].sort((a, b) => a - b));
+		expect(order.filter((id) => id.startsWith('preset:'))).toHaveLength(1);
+		expect(place[2]).toBeLessThan(order.findIndex((id) => id.startsWith('tack:')));
+	});
 	it('what locates, a look, what closes up; then the tacks are ground and the piece is read', () => {
 		const look = at('look:fit-up');
 		const before = steps.slice(0, look).filter((s) => s.kind === 'tack');

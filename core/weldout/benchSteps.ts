@@ -84,6 +84,8 @@ class StepList {
 	private readonly gripping = new Set<string>();
 	/** how the piece lies by now */
 	private at: Up = 'top';
+	/** assembly step whose parts came on last */
+	private broughtOn: number | undefined;
 	/** runs between which the root is purged, by index */
 	private readonly purged: { first: number; last: number; setting: PurgeSetting } | undefined;
 
@@ -107,12 +109,11 @@ class StepList {
 				case 'on':
 				case 'off':
 					if (act.kind === 'off') this.gripping.delete(act.holdDown.id);
-					else if (
-						holdKind(act.holdDown)
-							.grips(act.holdDown, this.plan)
-							.some((g) => g.by !== 'member')
-					)
+					else if (this.doesGrip(act.holdDown)) {
+						// what is clamped is not set over any more
+						if (this.broughtOn !== undefined) this.setOver(this.broughtOn);
 						this.gripping.add(act.holdDown.id);
+					}
 					this.put({
 						id: `${act.kind}:${act.holdDown.id}`,
 						kind: 'hold',
@@ -164,6 +165,7 @@ class StepList {
 
 	/** Parts come on, true and located. */
 	private bringOn(step: AssemblyStep, index: number) {
+		this.broughtOn = index;
 		// laid for what comes on, before it comes on
 		const first = this.plan.runs.findIndex((r) => this.timeline.assembly.ofJoint(r.joint) === index);
 		if (index > 0) this.lay(first < 0 ? 'top' : this.lies[first], `parts:${step.id}`);
@@ -188,12 +190,23 @@ class StepList {
 		return this.plan.joints.filter((j) => !j.stock && this.timeline.assembly.ofJoint(j.id) === step);
 	}
 
-	/** Joints that are planned out of true are set so; what locates, a look, what closes up, grinding; then the piece as tacked is read. */
-	private tack(step: AssemblyStep, index: number) {
+	private doesGrip(h: PlanDocument['holdDowns'][number]): boolean {
+		return holdKind(h)
+			.grips(h, this.plan)
+			.some((g) => g.by !== 'member');
+	}
+	/** Joints of an assembly step that are planned out of true are set so, once. */
+	private setOver(index: number) {
 		for (const j of this.jointsOf(index)) {
 			const setting = presetSetting(this.plan, j);
-			if (setting) this.put({ id: `preset:${j.id}`, kind: 'preset', title: `Set ${j.name} ${setting.deg}° over`, joint: j.id, setting });
+			if (!setting || this.steps.some((s) => s.id === `preset:${j.id}`)) continue;
+			this.put({ id: `preset:${j.id}`, kind: 'preset', title: `Set ${j.name} ${setting.deg}° over`, joint: j.id, setting });
 		}
+	}
+
+	/** What is planned out of true and not set so yet; what locates, a look, what closes up, grinding; then the piece as tacked is read. */
+	private tack(step: AssemblyStep, index: number) {
+		this.setOver(index);
 		const own = this.plan.tacks.filter((t) => this.timeline.assembly.ofJoint(t.joint) === index);
 		if (!own.length) return;
 		const key = index ? `:${step.id}` : '';
