@@ -41,7 +41,6 @@ const ready = () => desk.locator('[data-forecast=ready]').waitFor({ timeout: 120
 
 /** What is opened, and what is waited for or pressed before the picture. */
 const VIEWS = {
-	jobs: ['/jobs'],
 	parts: [`${TROUGH}/parts`, ready, drawn],
 	'fit-up': [`${TROUGH}/fit-up`, ready, drawn],
 	hold: [`${TROUGH}/hold`, ready, drawn],
@@ -77,6 +76,12 @@ const VIEWS = {
 	learn: [`${TROUGH}/learn`, () => desk.getByText('Foretold by other pieces').waitFor({ timeout: 120_000 })],
 	learned: ['/learned', () => desk.getByText('Foretold against measured').waitFor({ timeout: 120_000 })],
 	coupons: ['/coupons?next', () => desk.getByText('Narrows the bands').first().waitFor({ timeout: 240_000 })],
+	trials: [
+		'/trials',
+		() => desk.waitForLoadState('networkidle'),
+		() => desk.getByRole('button', { name: 'How many does it take?' }).click(),
+		() => desk.getByRole('button', { name: 'Make the trial' }).waitFor({ timeout: 240_000 })
+	],
 	'hand-over': [`${PAN}/hand-over`],
 	'bench-board': ['/bench'],
 	'put-right': [`${TUB}/put-right`, () => desk.getByText('Done: enter it').first().waitFor()],

@@ -9,6 +9,7 @@ import { allFactors } from './lessons';
 import { listHeats, listMaterials, listPeople, listProcedures } from './library';
 import { recordOf, type StepsOf } from './record';
 import { listRegister } from './registers';
+import { listTrials } from './trials';
 
 export interface OpenFile {
 	name: string;
@@ -45,5 +46,6 @@ export async function* everything(db: Connection, stepsOf: StepsOf): AsyncGenera
 			about: REGISTERS[kind].words.toLowerCase()
 		};
 	yield { name: 'factors.json', text: json(await allFactors(db)), about: 'factors' };
+	yield { name: 'trials.json', text: json(await listTrials(db)), about: 'trials' };
 	yield { name: 'audit.json', text: json(await auditPage(db, undefined, 1e6)), about: 'audit' };
 }
