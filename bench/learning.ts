@@ -16,7 +16,7 @@ import { learnShop, type Evidence } from '../core/learn/shop';
 import type { KernelFactory } from '../core/linalg/kernel/kernel';
 import { evaluateReadings } from '../core/measure/readings';
 import type { PlanDocument } from '../core/document/schema';
-import { hiddenShop, VirtualPiece, type HiddenShop } from '../standins/virtualShop';
+import { hiddenShop, VirtualPiece } from '../standins/virtualShop';
 
 const COUPONS = 5;
 const DAY = 86_400_000;
@@ -54,11 +54,10 @@ export interface ProofOptions {
 	/** `quick`: the truth by the linear staging, without waves */
 	depth: 'quick' | 'final-shape';
 	firstSeed?: number;
-	shopOf?: (seed: number) => HiddenShop;
 	onShop?: (done: number) => void;
 }
 
-export function prove(shops: number, { kernel, depth, firstSeed = 1000, shopOf = hiddenShop, onShop }: ProofOptions): Proof {
+export function prove(shops: number, { kernel, depth, firstSeed = 1000, onShop }: ProofOptions): Proof {
 	const [coupon, next] = [pair(80, 200), piece()];
 	const say = (plan: PlanDocument) => (depth === 'quick' ? linearSensitivities(plan, kernel) : sensitivitiesOf(plan, { kernel }));
 	const [ofCoupon, ofNext] = [say(coupon), say(next)];
@@ -66,7 +65,7 @@ export function prove(shops: number, { kernel, depth, firstSeed = 1000, shopOf =
 	const out: Proof = { shops, before: 0, after: 0, better: 0, inside: 0, readings: 0, slips: 0, slipsFlagged: 0, falseAlarms: 0, byKind: [] };
 	for (let k = 0; k < shops; k++) {
 		const seed = firstSeed + 100 * k;
-		const shop = shopOf(seed);
+		const shop = hiddenShop(seed);
 		const all: (Evidence & { isSlip: boolean })[] = [];
 		for (let i = 0; i <= COUPONS; i++) {
 			const isNew = i === COUPONS;

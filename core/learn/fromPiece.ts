@@ -5,7 +5,7 @@ import type { Moment } from '../document/words';
 import type { Context } from './context';
 import type { PieceReading } from './readings';
 import type { Sensitivity } from './sensitivity';
-import { learnShop, valueAt, type Evidence, type Shop } from './shop';
+import { learnShop, valueAt, type Evidence } from './shop';
 import { whatWentWrong, type WhatWrong } from './whatWrong';
 
 export interface ComparisonRow {
@@ -23,6 +23,8 @@ export interface ComparisonRow {
 	depth?: Sensitivity['depth'];
 	isFresh: boolean;
 	isOutlier: boolean;
+	/** what it alone does to each factor: times, in the order of FACTOR_NAMES */
+	moves?: number[];
 }
 
 export interface PieceLesson {
@@ -33,7 +35,6 @@ export interface PieceLesson {
 	/** what is kept when the lesson is adopted: the readings that are new */
 	evidence: Evidence[];
 	settled: { iterations: number; converged: boolean };
-	form: Shop['form'];
 	/** this piece's readings predicted from all other pieces: root mean square, by unit */
 	leaveOut: { unit: string; error: number; count: number }[];
 	/** likely causes of what came out otherwise than foretold by all other pieces */
@@ -104,14 +105,14 @@ export function lessonFrom(
 				after: row && band(row.after, row.afterSigma),
 				depth: saidOf(r)?.depth,
 				isFresh: !known.has(r.id) && row !== undefined,
-				isOutlier: row?.isOutlier ?? false
+				isOutlier: row?.isOutlier ?? false,
+				moves: row?.moves.map(Math.exp)
 			};
 		}),
 		before: without.asked[0],
 		after,
 		evidence,
 		settled: { iterations: shop.iterations, converged: shop.converged },
-		form: shop.form,
 		wrong: whatWentWrong(sensitivities, readings, (s) => {
 			const read = readings.filter((r) => r.feature === s.feature && r.moment === s.moment).at(-1);
 			return valueAt({ ...s, measured: read?.value ?? s.predicted }, without.asked[0].mean);

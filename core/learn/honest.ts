@@ -26,7 +26,6 @@ export interface KindSummary {
 	kind: string;
 	unit: 'mm' | '°';
 	readings: number;
-	pieces: number;
 	/** mean of |measured - forecast|: with every factor at 1, and predicted from all other pieces */
 	asMade: number;
 	fromOthers: number;
@@ -49,7 +48,6 @@ export function summaries(shop: Shop): KindSummary[] {
 			kind,
 			unit: rows[0].unit,
 			readings: rows.length,
-			pieces: new Set(rows.map((r) => r.piece)).size,
 			asMade: meanOf(rows.map(closest)),
 			fromOthers: meanOf(rows.map((r) => Math.abs(r.measured - r.alone))),
 			covered: shareOf(rows.filter(isInside).length, rows.length),

@@ -229,6 +229,21 @@ describe('honest', () => {
 		const error = (of: (r: (typeof all.rows)[0]) => number) => all.rows.reduce((s, r) => s + (r.measured - of(r)) ** 2, 0);
 		expect(error((r) => r.alone)).toBeGreaterThan(error((r) => r.after));
 	});
+	it('what one reading does to the factors: the same as learning without it, within a tenth of its move, two readings a piece', () => {
+		const rows = made(9, (i) => ({ piece: `p${i >> 1}` }));
+		const all = learnShop(rows, [THIN]);
+		const shrinkage = (s: typeof all) => s.asked[0].mean[2];
+		for (const i of [0, 5, 11, 20]) {
+			const without = learnShop(
+				rows.filter((_, k) => k !== i),
+				[THIN]
+			);
+			const move = shrinkage(all) - shrinkage(without);
+			expect(Math.abs(move)).toBeGreaterThan(1e-4);
+			// how far the forecast errs is learned anew without it: that is in the other one too
+			expect(Math.abs(all.rows[i].moves[2] - move)).toBeLessThan(0.1 * Math.abs(move) + 2e-4);
+		}
+	});
 	it('a forecast that errs by twice what it says is found out; one that errs as it says is let be', () => {
 		// an error that no factor can take up: half the pieces above, half below
 		const twice = made(7, (i) => ({ measured: made(7)[i].measured + (i % 2 ? 0.12 : -0.12) }));

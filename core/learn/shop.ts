@@ -41,6 +41,8 @@ export interface Weighed extends Evidence {
 	aloneSigma: number;
 	/** farther than three of these from it: kept, on a leash */
 	isOutlier: boolean;
+	/** what it does to each factor of its context, by the logarithm: with it less without it, all other readings kept */
+	moves: number[];
 }
 
 export interface Shop {
@@ -95,9 +97,10 @@ export function learnShop(evidence: readonly Evidence[], asked: readonly Context
 	return {
 		asked: wanted.map((c) => factorsIn(c, contexts, rows, fit)),
 		rows: rows.map(({ c, ...e }) => {
-			const { value, sigma } = alone.get(e.reading)!;
+			const { value, sigma, moves } = alone.get(e.reading)!;
 			return {
 				...e,
+				moves,
 				after: valueAt(e, logOf(fit.x, c)),
 				afterSigma: Math.sqrt(spreadOf(e, slopesAt(e, logOf(fit.x, c)), fit.blocks[c], times)),
 				alone: value,
@@ -255,9 +258,14 @@ function blocksIn(factor: DenseCholesky, contexts: number): Float64Array[] {
 	return Array.from({ length: contexts }, (_, c) => unitColumns(factor, N * c).slice(4 * N * c, 4 * N * (c + 1)));
 }
 
+interface LeftOut {
+	value: number;
+	sigma: number;
+	moves: number[];
+}
 /** Every reading as predicted from all other pieces: its own piece's information is taken out of its context again, exactly. */
-function leftOut(pieces: readonly Row[][], fit: Fit, times: Times): Map<string, { value: number; sigma: number }> {
-	const out = new Map<string, { value: number; sigma: number }>();
+function leftOut(pieces: readonly Row[][], fit: Fit, times: Times): Map<string, LeftOut> {
+	const out = new Map<string, LeftOut>();
 	pieces.forEach((rows, k) => {
 		const { c, info, pull } = fit.own[k];
 		const rest = inverted(fit.blocks[c], N);
@@ -265,11 +273,28 @@ function leftOut(pieces: readonly Row[][], fit: Fit, times: Times): Map<string, 
 		const cov = inverted(rest, N);
 		const log = Float64Array.from(logOf(fit.x, c), (v, p) => v - pull.reduce((s, w, q) => s + cov[N * p + q] * w, 0));
 		for (const r of rows) {
-			out.set(r.reading, { value: valueAt(r, log), sigma: Math.hypot(r.sigma, Math.sqrt(spreadOf(r, slopesAt(r, log), cov, times))) });
+			const sigma = Math.hypot(r.sigma, Math.sqrt(spreadOf(r, slopesAt(r, log), cov, times)));
+			out.set(r.reading, { value: valueAt(r, log), sigma, moves: movedBy(rows, r, rest, pull, fit.x, times) });
 		}
 	});
 	return out;
 }
+
+/** What a reading moves the factors by: its piece is put back without it. @param rest information of all other pieces @param pull of its piece */
+function movedBy(rows: readonly Row[], r: Row, rest: Float64Array, pull: Float64Array, x: Float64Array, times: Times): number[] {
+	const others = rows.filter((o) => o !== r);
+	const { info, pull: left } = others.length ? ofPiece(others, x, times) : { info: new Float64Array(N * N), pull: new Float64Array(N) };
+	const cov = inverted(
+		rest.map((v, i) => v + info[i]),
+		N
+	);
+	return stepOf(
+		cov,
+		pull.map((v, i) => v - left[i])
+	);
+}
+const stepOf = (cov: Float64Array, pull: Float64Array): number[] =>
+	Array.from({ length: N }, (_, p) => pull.reduce((sum, w, q) => sum + cov[N * p + q] * w, 0));
 
 /** The same for a feature that nobody has read yet, by factors in force. */
 export const varianceBy = (e: Pick<Evidence, 'slopes' | 'spread' | 'kind'>, { mean, covariance }: ShopFactors): number =>

@@ -28,11 +28,9 @@
 {#if angle}
 	<p class="mt-1 text-[13px]">
 		On {coupons(angle.count)} of this joint in this sheet ({angle.pieces.join(', ')}) it pulled
-		<strong class="font-medium">{quantity(angle.mean, '°', unit)} ± {quantity(angle.half, '°', unit)}</strong>{#if closing}{' '}and closed by {quantity(
-				-closing.mean,
-				'mm',
-				unit
-			)} ± {quantity(closing.half, 'mm', unit)}{/if}.
+		<strong class="font-medium">{quantity(angle.mean, '°', unit)} ± {quantity(angle.half, '°', unit)}</strong>{closing
+			? ` and closed by ${quantity(-closing.mean, 'mm', unit)} ± ${quantity(closing.half, 'mm', unit)}`
+			: ''}.
 		{#if !deg}That is not surely anything: leave it as drawn.
 		{:else if !turns}It cannot be set over by itself here: its faces are held by other seams too.
 		{:else if joint.presetDeg === deg}It is set over by that, the other way.

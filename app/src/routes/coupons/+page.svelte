@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
-	import { COUPON_KINDS, COUPONS, isWorth, type CouponKind } from '$core/coupons/coupons';
+	import { COUPON_KINDS, COUPONS, isWorth, type CouponKind, type CouponReading } from '$core/coupons/coupons';
 	import { METHOD_KINDS } from '$core/measure/methods';
 	import { call, type Refusal } from '$lib/call';
 	import { length, quantity } from '$lib/units';
@@ -24,6 +24,13 @@
 	/** proposals that do nothing to speak of are not worth a line */
 	const LEAST = 0.01;
 	const SHOWN = 6;
+	/** readings that are named of each: the coupon’s own page has all */
+	const NAMED = 3;
+	const clearest = (list: readonly CouponReading[]) =>
+		[...list]
+			.filter((r) => r.effect > r.doubt)
+			.sort((p, q) => q.effect / q.doubt - p.effect / p.doubt)
+			.slice(0, NAMED);
 
 	async function make(wish: { kind: CouponKind; material: string; thicknessMm: number; job?: string }) {
 		busy = true;
@@ -81,7 +88,7 @@
 												)}{/if}.
 										</p>
 										<p class="mt-1 text-[13px] text-steel-600">
-											{#each n.readings.filter((r) => r.effect > r.doubt) as r, i (r.feature)}{i ? '; ' : 'Read '}{r.name.toLowerCase()} ({METHOD_KINDS[
+											{#each clearest(n.readings) as r, i (r.feature)}{i ? '; ' : 'Read '}{r.name.toLowerCase()} ({METHOD_KINDS[
 													r.method
 												].name.toLowerCase()}: about {quantity(r.effect, r.unit, unit)}, {(r.effect / r.doubt).toFixed(0)} times its doubt{isWorth(r)
 													? ''

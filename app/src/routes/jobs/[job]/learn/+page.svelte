@@ -32,6 +32,14 @@
 	}
 	const DEPTH_WORDS = { quick: 'quick forecast', 'final-shape': 'final shape', hot: 'hot depth', full: 'full forecast' } as const;
 	const span = (f: { low: number; value: number; high: number }) => `${f.value.toFixed(2)}  (${f.low.toFixed(2)} to ${f.high.toFixed(2)})`;
+	/** what one reading does to the factors, where it is a hundredth or more */
+	const movesWords = (moves: readonly number[]) => {
+		const told = moves.flatMap((m, i) => {
+			const percent = Math.round(100 * (m - 1));
+			return percent ? [`${FACTOR_WORDS[FACTOR_NAMES[i]].toLowerCase()} ${percent > 0 ? '+' : '−'}${Math.abs(percent)}\u00a0%`] : [];
+		});
+		return told.length ? `alone it moves ${told.join(', ')}` : 'alone it moves no factor by 1\u00a0%';
+	};
 	const x = (v: number) => 50 + (Math.log(v) / Math.log(4)) * 50;
 </script>
 
@@ -85,7 +93,11 @@
 															: 'outside the band, reading’s own doubt included'}</span
 													>{:else}–{/if}</td
 											>
-											<td class="tab py-2">{r.after ? quantity(r.after.predicted, r.unit, unit) : '–'}</td>
+											<td class="tab py-2"
+												>{r.after ? quantity(r.after.predicted, r.unit, unit) : '–'}{#if r.moves}<br /><span
+														class="font-sans text-[12px] text-steel-600">{movesWords(r.moves)}</span
+													>{/if}</td
+											>
 										</tr>
 									{/each}
 								</tbody>
