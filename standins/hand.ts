@@ -20,7 +20,9 @@ import type { Values } from './devices/device';
 import type { Sender } from './visitor';
 import type { VirtualPiece } from './virtualShop';
 
-/** A clock that goes so many times as fast; it begins in the past, so that it and the shop's clock agree when the work is done. */
+/** s of the shop's clock that the work may take beyond what it is planned to, so that nothing is said to happen in the future. */
+const SLACK_S = 30;
+/** A clock that goes so many times as fast; it begins as far in the past that it does not come beyond the shop's own before the work is done. */
 export class FastClock {
 	private readonly began = Date.now();
 	private readonly from: number;
@@ -29,7 +31,7 @@ export class FastClock {
 		private readonly times: number,
 		lasts: number
 	) {
-		this.from = this.began - 1000 * lasts * (1 - 1 / times);
+		this.from = this.began - 1000 * (lasts + SLACK_S * times) * (1 - 1 / times);
 	}
 	now = () => this.from + this.times * (Date.now() - this.began);
 	/** @param s by this clock */
@@ -68,6 +70,7 @@ export interface Work {
 	say(line: string): void;
 }
 
+const TRIES = 3;
 /** s between two readings of the arc log */
 const EVERY = 0.5;
 
@@ -149,11 +152,14 @@ export class Hand {
 	private async send(values: readonly Values[], at: number): Promise<ArcSample[]> {
 		const lines = values.map((v) => ({ id: randomUUID(), at: new Date(at).toISOString(), ...v }));
 		if (!lines.length) return [];
-		const r = await fetch(`${this.work.base}/api/devices/readings`, {
-			method: 'POST',
-			headers: { authorization: `Bearer ${this.work.arcToken}`, 'content-type': 'application/x-ndjson' },
-			body: lines.map((l) => JSON.stringify(l)).join('\n')
-		});
+		const ask = () =>
+			fetch(`${this.work.base}/api/devices/readings`, {
+				method: 'POST',
+				headers: { authorization: `Bearer ${this.work.arcToken}`, 'content-type': 'application/x-ndjson' },
+				body: lines.map((l) => JSON.stringify(l)).join('\n')
+			});
+		// a line that fell asleep is opened anew
+		const r = await ask().catch(ask);
 		if (!r.ok) throw new Error(`The arc log is not taken: ${await r.text()}`);
 		return lines;
 	}
@@ -163,7 +169,7 @@ export class Hand {
 		for (const id of step.features) {
 			const feature = this.work.plan.features.find((f) => f.id === id)!;
 			const { method, readings } = this.work.metal.read(feature, step.moment);
-			const r = await this.work.inspector.post(`/api/pieces/${this.work.piece}/measurements`, {
+			const r = await this.sure(this.work.inspector, `/api/pieces/${this.work.piece}/measurements`, {
 				clientId: randomUUID(),
 				feature: id,
 				method,
@@ -178,10 +184,18 @@ export class Hand {
 		}
 	}
 
+	/** Sent again where nobody answered: what it sends carries an id, and is one thing however often it comes. */
+	private async sure(who: Sender, route: string, body: unknown): ReturnType<Sender['post']> {
+		for (let tries = 1; ; tries++) {
+			const r = await who.post(route, body).catch((e: Error) => ({ status: 0, body: e.message }));
+			if (r.status !== 0 || tries === TRIES) return r;
+			await new Promise((go) => setTimeout(go, 200));
+		}
+	}
 	private async tap(who: Sender, taps: Tap[]): Promise<void> {
 		const happenedAt = new Date(this.work.clock.now()).toISOString();
 		const events = taps.map((t) => ({ clientId: randomUUID(), happenedAt, ...t }));
-		const r = await who.post(`/api/pieces/${this.work.piece}/events`, { events });
+		const r = await this.sure(who, `/api/pieces/${this.work.piece}/events`, { events });
 		const refused = (r.body?.refused ?? []) as unknown[];
 		if (r.status >= 400 || r.status === 0 || refused.length) throw new Error(`Not taken: ${JSON.stringify(refused.length ? refused : r.body)}`);
 	}

@@ -27,7 +27,7 @@ interface DifferenceRecord {
 	change(plan: PlanDocument, value: string): PlanDocument;
 }
 
-const EMPTY = { copper: 'Copper bar under the seam', none: 'No bar' };
+const BARS = { copper: 'Copper bar under the seam', none: 'No bar' };
 const ROOT: Record<RootCare, string> = {
 	none: 'Root open to the air',
 	bar: 'Root on the bar',
@@ -67,8 +67,8 @@ export const DIFFERENCE: Record<Difference, DifferenceRecord> = {
 	},
 	bar: {
 		name: 'the bar',
-		asks: { label: 'Bar', words: EMPTY },
-		named: (v) => EMPTY[v as keyof typeof EMPTY],
+		asks: { label: 'Bar', words: BARS },
+		named: (v) => BARS[v as keyof typeof BARS],
 		change: (plan, v) => ({
 			...plan,
 			holdDowns: [
@@ -126,7 +126,7 @@ export const DIFFERENCE: Record<Difference, DifferenceRecord> = {
 };
 
 type Settings = PlanDocument['settings'][number];
-/** As much current in the mean: only the pulse differs. Peak half as high again for a third of the time (own estimate of a usual shape). */
+/** As much current in the mean: only the pulse differs. Peak half as high again for two fifths of the time (own estimate of a usual shape). */
 const pulsed = (s: Settings, pulsesPerSecond: number): Settings => {
 	const mean = s.current === 'pulsed' ? s.ampsA / PEAK : s.ampsA;
 	const onFraction = 0.4;

@@ -91,5 +91,25 @@ describe('what went wrong', () => {
 		expect(next?.feature).not.toBe('f1');
 		expect(next!.apart).toBeGreaterThan(0.5);
 	});
+	it('of two that would tell, the one that is read in a minute; of those that would not, the one that says most a minute', () => {
+		const asked = (kinds: string[], apart: number[]) => {
+			// the heat moves nothing here; the first cause was read, the others part the two
+			const made = [0, ...apart].map((m, i): Sensitivity => ({
+				...sensitivities[0],
+				feature: `f${i}`,
+				kind: i ? kinds[i - 1] : 'length',
+				slopes: [0, 0, 0],
+				spread: 0.1,
+				causes: [
+					{ label: 'a', low: i ? -m : -0.3, high: i ? m : 0.3 },
+					{ label: 'b', low: i ? m : -0.3, high: i ? -m : 0.3 }
+				]
+			}));
+			return whatWentWrong(made, [{ id: 'r', feature: 'f0', moment: 'unclamped', value: 1.2, uncertainty90: 0.08, at: 0 }], () => 0).next;
+		};
+		expect(asked(['flatness', 'length'], [0.9, 0.6])).toMatchObject({ feature: 'f2', minutes: 1 });
+		expect(asked(['length', 'flatness'], [0.012, 0.014])?.feature).toBe('f1');
+		expect(asked(['length', 'flatness'], [0.006, 0.018])?.feature).toBe('f2');
+	});
 	it('nothing read, nothing said', () => expect(whatWentWrong(sensitivities, [], expected)).toEqual({ suspects: [], chance: 1, count: 0 }));
 });

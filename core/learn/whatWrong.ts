@@ -6,6 +6,7 @@
  */
 import jStat from 'jstat';
 import { DenseCholesky } from '../linalg/dense';
+import type { FeatureKind } from '../document/words';
 import { Z90 } from '../factors/factors';
 import type { PieceReading } from './readings';
 import type { Sensitivity } from './sensitivity';
@@ -22,8 +23,8 @@ export interface Suspect {
 
 export interface WhatWrong {
 	suspects: Suspect[];
-	/** the reading that would tell the first two apart best: how far they part there, in standard deviations */
-	next?: { feature: string; name: string; apart: number };
+	/** the cheapest reading that would tell the first two apart, else the one that says most a minute: how far they part there, in standard deviations */
+	next?: { feature: string; name: string; apart: number; minutes: number };
 	/** of pieces with nothing in particular wrong, the share whose readings lie together as far from the forecast (chi-squared) */
 	chance: number;
 	count: number;
@@ -145,19 +146,29 @@ function solved(f: DenseCholesky, b: readonly number[]): number[] {
 }
 const dot = (a: readonly number[], b: readonly number[]) => a.reduce((s, v, i) => s + v * b[i], 0);
 
-/** A feature that nobody has read, where what the first two say differs most. */
+/** Minutes to set up and read a feature by its usual way (own estimates). */
+const MINUTES: Record<FeatureKind, number> = { flatness: 5, straightness: 2, length: 1, squareness: 2, angle: 1, twist: 1 };
+/** Two causes that part by so many standard deviations are told apart by one reading. */
+const TELLS = 2;
+const HARDLY = 0.5;
+
+/** A feature that nobody has read: the cheapest on which the first two part enough, else where a minute says most. */
 function tellApart(
 	free: readonly Sensitivity[],
 	read: ReadonlyMap<string, unknown>,
 	[first, second]: readonly { cause: Cause; suspect: Suspect }[]
 ): WhatWrong['next'] {
 	if (!first || !second) return undefined;
-	const best = free
+	const unread = free
 		.map((s, k) => ({
 			s,
+			minutes: MINUTES[s.kind as FeatureKind],
 			apart: (Math.abs(first.suspect.amount * first.cause.moves[k] - second.suspect.amount * second.cause.moves[k]) * Z90) / s.spread
 		}))
-		.filter(({ s }) => !read.has(s.feature))
-		.sort((p, q) => q.apart - p.apart)[0];
-	return best && best.apart > 0.5 ? { feature: best.s.feature, name: best.s.name, apart: best.apart } : undefined;
+		.filter(({ s }) => !read.has(s.feature));
+	const telling = unread.filter((u) => u.apart >= TELLS).sort((p, q) => p.minutes - q.minutes || q.apart - p.apart);
+	// what a reading says goes with the square of how far they part in it
+	const worth = (u: (typeof unread)[0]) => u.apart ** 2 / u.minutes;
+	const best = telling[0] ?? [...unread].sort((p, q) => worth(q) - worth(p))[0];
+	return best && best.apart > HARDLY ? { feature: best.s.feature, name: best.s.name, apart: best.apart, minutes: best.minutes } : undefined;
 }

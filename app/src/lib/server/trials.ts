@@ -16,18 +16,20 @@ import { checkPlan } from '$core/plan/check';
 import { reworkMinutes } from '$core/corrections/summary';
 import { asRun } from '$core/weldout/asRun';
 import { rightedAt } from '$core/weldout/handOver';
-import { whereItStands } from '$core/weldout/logbook';
+import { SURFACE_WORDS } from '$core/weldout/afterwards';
+import { standing as standingLines, whereItStands } from '$core/weldout/logbook';
 import { eventsOf, measurementsOf, revisionOfPiece, tappedAt } from '$store/bench';
 import { getDb } from '$store/database';
-import { currentPlan, getRevision, piecesOf, type Piece } from '$store/jobs';
+import { currentPlan, getRevision, piecesOf, revisionNumbered, type Piece } from '$store/jobs';
 import { listMaterials } from '$store/library';
+import { photographsOf } from '$store/photographs';
 import { addTrial, type Trial } from '$store/trials';
 import { benchPlanOf, saidOf } from './compute';
 import { coolAtOf } from './cooled';
 import type { CouponWish } from './coupons';
 import type { TrialBody, TrialSizeBody } from './dto';
 import { factorsOf, warmOf } from './learning';
-import { logLine } from './piece';
+import { logLine, photographTitle } from './piece';
 
 type Wish = CouponWish & Pick<TrialSizeBody, 'difference' | 'ways'>;
 
@@ -106,6 +108,9 @@ export interface TrialPiece {
 	minutes: number;
 	/** when its first arc went out, ms since 1970 */
 	weldedAt?: number;
+	/** what was seen or done of its surface: tint and how it was taken off */
+	surface: string[];
+	photographs: { clientId: string; title: string; note: string | null; person: string; takenAt: Date }[];
 	/** why its readings are left out */
 	out?: string;
 	/** what else is to be known of it */
@@ -126,13 +131,32 @@ function otherwise(issued: PlanDocument, run: PlanDocument): string | undefined 
 	return laid(run) === laid(issued) ? undefined : 'its runs were laid otherwise than planned';
 }
 
+const WARM = 'read before the heat clock had it cold: read it again';
+
 async function pieceOf(piece: Piece, way: number, round: number): Promise<TrialPiece> {
 	const db = getDb();
-	const base = { id: piece.id, serial: piece.serial, state: piece.state, way, round, values: {}, minutes: 0, notes: [] as string[] };
+	const base = {
+		id: piece.id,
+		serial: piece.serial,
+		state: piece.state,
+		way,
+		round,
+		values: {},
+		minutes: 0,
+		surface: [],
+		photographs: [],
+		notes: [] as string[]
+	};
 	const revision = await revisionOfPiece(db, piece.id);
 	if (!revision) return base;
 	const stored = await getRevision(db, revision);
-	const [{ steps }, events, measured] = await Promise.all([benchPlanOf(stored), eventsOf(db, piece.id), measurementsOf(db, piece.id)]);
+	const [{ steps }, events, measured, photographs] = await Promise.all([
+		benchPlanOf(stored),
+		eventsOf(db, piece.id),
+		measurementsOf(db, piece.id),
+		photographsOf(db, piece.id)
+	]);
+	const titles = new Map(steps.map((t) => [t.id, t.title]));
 	const standing = whereItStands(steps, events.map(logLine));
 	const run = asRun(stored.document, standing);
 	const log = events.map((e) => ({ ...e, at: tappedAt(e) }));
@@ -140,16 +164,25 @@ async function pieceOf(piece: Piece, way: number, round: number): Promise<TrialP
 		measured.map((m) => ({ ...m, at: m.measuredAt.getTime() })),
 		rightedAt(log)
 	).filter((m) => m.moment === 'unclamped');
-	const warm = warmOf(readings, run.endedAt.at(-1), await coolAtOf(piece.id, { plan: stored.document, steps }, events));
+	// of each feature the last: what was read warm and again cold is cold
+	const last = [...new Map(readings.map((r) => [r.feature, r])).values()];
+	const warm = warmOf(last, run.endedAt.at(-1), await coolAtOf(piece.id, { plan: stored.document, steps }, events));
 	const isLogged = run.endedAt.length > 0;
+	const changed = stored.revision === 1 ? undefined : `it was welded to revision ${stored.revision} of its plan, which is not the trial’s`;
 	return {
 		...base,
-		values: Object.fromEntries(readings.map((r) => [r.feature, r.value])),
+		values: Object.fromEntries(last.map((r) => [r.feature, r.value])),
 		minutes: reworkMinutes(log),
+		surface: [...new Set(standingLines(events).flatMap((e) => (e.data?.surface ? [SURFACE_WORDS[e.data.surface]] : [])))],
+		photographs: photographs.map((p) => ({
+			clientId: p.clientId,
+			title: photographTitle(p, events, titles),
+			note: p.note,
+			person: p.person,
+			takenAt: p.takenAt
+		})),
 		weldedAt: run.endedAt[0],
-		out: isLogged
-			? (otherwise(stored.document, run.plan) ?? (warm.length ? 'read before the heat clock had it cold: read it again' : undefined))
-			: undefined,
+		out: changed ?? (isLogged ? (otherwise(stored.document, run.plan) ?? (warm.length ? WARM : undefined)) : undefined),
 		notes: readings.length && !isLogged ? ['no arc of it is in its log: it is taken as welded by its way'] : []
 	};
 }
@@ -160,9 +193,11 @@ export async function piecesOfTrial(trial: Trial): Promise<TrialPiece[]> {
 	const byWay = await Promise.all(trial.ways.map((w) => piecesOf(db, w.job)));
 	const taken = trial.ways.map(() => 0);
 	return Promise.all(
-		trial.welding.map((way) => {
+		trial.welding.flatMap((way) => {
 			const round = taken[way]++;
-			return pieceOf(byWay[way][round], way, round);
+			// its job was made smaller since
+			const piece = byWay[way][round];
+			return piece ? [pieceOf(piece, way, round)] : [];
 		})
 	);
 }
@@ -184,10 +219,12 @@ export interface Result {
 	between: Between[];
 }
 
+/** As the trial was made: what a planner has changed since is another trial’s. */
+export const plansOfTrial = (trial: Trial) => Promise.all(trial.ways.map((w) => revisionNumbered(getDb(), w.job, 1)));
+
 /** What its pieces say so far, the feature it is about first; the others only where they have been read. */
 export async function resultsOf(trial: Trial, pieces: readonly TrialPiece[]): Promise<Result[]> {
-	const db = getDb();
-	const stored = await Promise.all(trial.ways.map((w) => currentPlan(db, w.job)));
+	const stored = await plansOfTrial(trial);
 	const said = await Promise.all(stored.map((s) => saidOf(s.document).catch(() => [])));
 	const factors = await Promise.all(stored.map((s) => factorsOf(s.document)));
 	const contexts = stored.map((s) => JSON.stringify(contextOf(s.document)));

@@ -52,6 +52,9 @@ export const load = async ({ params, url }) => {
 				});
 				return { ...about, readings };
 			}),
+			art: benchPlanOf(stored)
+				.then(({ pictures, features }) => ({ pictures, features }))
+				.catch(() => undefined),
 			coolAt: isWelded ? coolAtOf(piece.id, { plan, steps: (await benchPlanOf(stored)).steps }, events) : undefined,
 			measured: measured.map((m) => ({ id: m.id, feature: m.feature, moment: m.moment, value: m.value, uncertainty90: m.uncertainty90 })),
 			found,

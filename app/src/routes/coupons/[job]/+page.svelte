@@ -80,8 +80,15 @@
 				When it is welded, cold and free. What the drawing says is where it began: read nothing into a warm coupon.
 			</p>
 		{:else}
-			{#await data.about}<p class="text-sm text-steel-600" role="status">What to read is being worked out.</p>
-			{:then about}<CouponReadings piece={data.piece.id} readings={about.readings} measured={data.measured} posture={data.posture} {unit} />
+			{#await Promise.all([data.about, data.art])}<p class="text-sm text-steel-600" role="status">What to read is being worked out.</p>
+			{:then [about, art]}<CouponReadings
+					piece={data.piece.id}
+					readings={about.readings}
+					measured={data.measured}
+					posture={data.posture}
+					{unit}
+					{art}
+				/>
 			{:catch}<Notice kind="fault">What to read could not be worked out: use the job’s Measure page.</Notice>{/await}
 		{/if}
 	</Panel>

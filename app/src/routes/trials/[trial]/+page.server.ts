@@ -3,16 +3,16 @@ import { COUPONS } from '$core/coupons/coupons';
 import { DIFFERENCE } from '$core/coupons/differences';
 import { unitOf } from '$core/features';
 import { idOf } from '$lib/server/api';
-import { piecesOfTrial, resultsOf } from '$lib/server/trials';
+import { piecesOfTrial, plansOfTrial, resultsOf } from '$lib/server/trials';
 import { getDb } from '$store/database';
-import { currentPlan, MissingError } from '$store/jobs';
+import { MissingError } from '$store/jobs';
 import { getTrial } from '$store/trials';
 
 export const load = async ({ params }) => {
 	const db = getDb();
 	try {
 		const trial = await getTrial(db, idOf(params.trial, 'This trial'));
-		const [pieces, { document: plan }] = await Promise.all([piecesOfTrial(trial), currentPlan(db, trial.ways[0].job)]);
+		const [pieces, [{ document: plan }]] = await Promise.all([piecesOfTrial(trial), plansOfTrial(trial)]);
 		const about = plan.features.find((f) => f.id === trial.feature)!;
 		return {
 			trial: {

@@ -4,6 +4,7 @@
 	import { quantity } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import Photographs from '$lib/ui/Photographs.svelte';
 	import { Button, Label, Textarea } from 'flowbite-svelte';
 	import TrialResult from './TrialResult.svelte';
 
@@ -20,6 +21,14 @@
 		const at = data.pieces.flatMap((p) => (p.weldedAt === undefined ? [] : [p.weldedAt]));
 		return at.some((t, i) => i > 0 && t < at[i - 1]);
 	});
+	const photographs = $derived(
+		data.pieces.flatMap((p) =>
+			p.photographs.map((f) => {
+				const href = `/api/pieces/${p.id}/photographs/${f.clientId}`;
+				return { ...f, title: `${p.serial}, ${trial.ways[p.way].name}: ${f.title}`, href, small: `${href}?small` };
+			})
+		)
+	);
 	let conclusion = $state('');
 	let busy = $state(false);
 	let refusal = $state<Refusal | undefined>();
@@ -35,6 +44,8 @@
 			? `left out: ${p.out}`
 			: [
 					isDone(p) ? (Object.keys(p.values).length ? 'read' : 'welded, to be read cold') : p.state === 'in-hand' ? 'at the bench' : 'waiting',
+					...(p.surface.length ? [p.surface.join(', ').toLowerCase()] : []),
+					...(p.minutes ? [`${p.minutes} min of putting right`] : []),
 					...p.notes
 				].join('; ');
 </script>
@@ -115,6 +126,10 @@
 			</table>
 		</div>
 	</Panel>
+
+	{#if photographs.length}
+		<Panel title="Photographs"><Photographs {photographs} /></Panel>
+	{/if}
 
 	<Panel title="What the shop takes from it">
 		{#if trial.conclusion}

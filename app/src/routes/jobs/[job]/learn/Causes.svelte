@@ -50,8 +50,8 @@
 			{/each}
 		</ol>
 		{#if wrong.next}<p class="mt-2 text-sm">
-				To tell the first two apart, read <strong class="font-medium">{wrong.next.name}</strong>: there they differ by {wrong.next.apart.toFixed(1)} of
-				its doubt.
+				To tell the first two apart, read <strong class="font-medium">{wrong.next.name}</strong>, about {wrong.next.minutes} min: there they differ by
+				{wrong.next.apart.toFixed(1)} of its doubt.
 			</p>{/if}
 		<p class="mt-2 text-[12px] text-steel-600">
 			Each cause may have been several times its usual reach. The figures say how well it fits the readings, not that it happened: look before you
