@@ -111,7 +111,7 @@ try {
 		const after = before.replace(from, to);
 		if (after === before) throw new Error(`${file} no longer holds ${from}: mend the list`);
 		writeFileSync(at, after);
-		const run = spawnSync('npx', ['vitest', 'run', '--project', 'unit', '--bail', '1', '--reporter', 'dot', ...tests.split(' ')], {
+		const run = spawnSync('npx', ['vitest', 'run', '--project', 'unit', '--project', 'core', '--bail', '1', '--reporter', 'dot', ...tests.split(' ')], {
 			cwd: copy,
 			encoding: 'utf8'
 		});

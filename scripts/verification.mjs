@@ -65,7 +65,7 @@ if (process.argv[2] === '--check') {
 	console.log(`${rows.length} rows as on the page`);
 } else {
 	const folder = mkdtempSync(path.join(os.tmpdir(), 'verification-'));
-	execFileSync('npx', ['vitest', 'run', '--project', 'unit', 'tests/verification'], {
+	execFileSync('npx', ['vitest', 'run', '--project', 'core', 'tests/verification'], {
 		stdio: 'inherit',
 		env: { ...process.env, SARTA_VERIFICATION: folder }
 	});
