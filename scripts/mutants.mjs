@@ -111,10 +111,14 @@ try {
 		const after = before.replace(from, to);
 		if (after === before) throw new Error(`${file} no longer holds ${from}: mend the list`);
 		writeFileSync(at, after);
-		const run = spawnSync('npx', ['vitest', 'run', '--project', 'unit', '--project', 'core', '--bail', '1', '--reporter', 'dot', ...tests.split(' ')], {
-			cwd: copy,
-			encoding: 'utf8'
-		});
+		const run = spawnSync(
+			'npx',
+			['vitest', 'run', '--project', 'unit', '--project', 'core', '--bail', '1', '--reporter', 'dot', ...tests.split(' ')],
+			{
+				cwd: copy,
+				encoding: 'utf8'
+			}
+		);
 		writeFileSync(at, before);
 		const killed = run.status !== 0;
 		console.log(`${killed ? 'killed  ' : 'SURVIVED'}  ${what}`);
