@@ -27,7 +27,7 @@ export default defineConfig({
 					name: 'unit',
 					include: ['app/**/!(*.svelte).test.ts', 'store/**/*.test.ts', 'standins/**/*.test.ts', 'lan/**/*.test.ts', ...ALONE],
 					// deep panels and the general solver take their time on a busy machine
-					testTimeout: 180_000
+					testTimeout: 400_000
 				}
 			},
 			{
@@ -37,7 +37,7 @@ export default defineConfig({
 					name: 'core',
 					include: ['core/**/*.test.ts', 'tests/verification/**/*.test.ts'],
 					exclude: ALONE,
-					testTimeout: 180_000,
+					testTimeout: 400_000,
 					// pure functions: read once in a worker and not anew for each file, which took a third of the time
 					isolate: false
 				}
@@ -52,7 +52,7 @@ export default defineConfig({
 			{
 				oxc,
 				resolve: { alias },
-				test: { name: 'integration', include: ['tests/contracts/**/*.test.ts'], testTimeout: 180_000, hookTimeout: 120_000, fileParallelism: false }
+				test: { name: 'integration', include: ['tests/contracts/**/*.test.ts'], testTimeout: 400_000, hookTimeout: 120_000, fileParallelism: false }
 			}
 		]
 	}

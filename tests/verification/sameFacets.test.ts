@@ -133,6 +133,6 @@ describe(CCX ? 'every family, the same facets in CalculiX' : 'every family in Ca
 					});
 			}
 		},
-		120_000
+		400_000
 	);
 });
