@@ -91,6 +91,7 @@ describe('what is said of two ways', () => {
 			none
 		);
 		expect(b.why).toBeUndefined();
+		expect(b.paired).toBe(false);
 		expect(b.compared!.difference).toBe(0);
 		expect(b.compared!.degrees).toBeCloseTo(4, 9);
 		expect(b.verdict).toBe('alike');

@@ -96,17 +96,18 @@ const present = (values: readonly (number | undefined)[]) => values.filter((v): 
 const LEAST_ROUNDS = 3;
 
 /** Round by round where there are any; where all rounds differ by the same, by what one piece lies from the next. */
-function comparedOf(rounds: readonly number[][], pa: readonly number[], pb: readonly number[]): Compared {
+function comparedOf(rounds: readonly number[][], pa: readonly number[], pb: readonly number[]): { compared: Compared; paired: boolean } {
 	if (rounds.length)
 		try {
-			return inPairs(
+			const compared = inPairs(
 				rounds.map((r) => r[0]),
 				rounds.map((r) => r[1])
 			);
+			return { compared, paired: true };
 		} catch (e) {
 			if (!isRefusal(e)) throw e;
 		}
-	return apart(sampleOf(pa), sampleOf(pb));
+	return { compared: apart(sampleOf(pa), sampleOf(pb)), paired: false };
 }
 
 function between(
@@ -118,16 +119,17 @@ function between(
 ): Between {
 	const rounds = readings[a].flatMap((v, i) => (v !== undefined && readings[b][i] !== undefined ? [[v, readings[b][i]!]] : []));
 	const isWhole = rounds.length >= LEAST_ROUNDS && present(readings[a]).length === rounds.length && present(readings[b]).length === rounds.length;
-	const about = { a, b, paired: isWhole, expected };
+	const about = { a, b, expected };
 	const [pa, pb] = [present(readings[a]), present(readings[b])];
 	try {
-		const compared = comparedOf(isWhole ? rounds : [], pa, pb);
+		const { compared, paired } = comparedOf(isWhole ? rounds : [], pa, pb);
 		const chance = Math.min(1, compared.chance * pairs);
 		const verdict = chance < MORE_THAN_CHANCE ? 'differs' : compared.low > -matters && compared.high < matters ? 'alike' : 'open';
 		const scatter = Math.hypot(sampleOf(pa).scatter, sampleOf(pb).scatter) / Math.SQRT2;
 		return {
 			...about,
 			compared,
+			paired,
 			chance,
 			verdict,
 			wants: verdict === 'open' && matters > 0 ? Math.max(eachToSee(matters, scatter), 1 + Math.min(pa.length, pb.length)) : undefined,
