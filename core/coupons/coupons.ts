@@ -5,7 +5,7 @@
 import { newPlan } from '../families/newPlan';
 import type { FamilyParameters } from '../families/family';
 import type { MadeFamily } from '../families';
-import type { AnyFeature, PlanDocument, WeldSettings } from '../document/schema';
+import type { AnyFeature, Joint, PlanDocument, WeldSettings } from '../document/schema';
 import { FaultError } from '../document/faults';
 import { featureKind, unitOf } from '../features';
 import { arcEnergy } from '../heat/arcEnergy';
@@ -13,6 +13,7 @@ import { pathLength, ringArea } from '../geometry/polyline';
 import type { Sensitivity } from '../learn/sensitivity';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { sensitivitiesOf } from '../learn/sensitivity';
+import { usualBar } from '../holds/usual';
 import { findMaterial, type Material } from '../materials/grades';
 import { hotMetal } from '../materials/hot';
 import { METHOD_KINDS, type Method } from '../measure/methods';
@@ -166,9 +167,12 @@ export function couponPlan(ask: CouponAsk, widthMm = couponWidth(ask)): PlanDocu
 	// on a coupon this gives the same figures within a hundredth as half of it, in half the time
 	if (MESHED.includes(made.family?.kind)) made.meshSizeMm = MESH;
 	made.runs = straightThrough(made);
-	if (COUPONS[ask.kind].isOnBar) made.holdDowns = made.joints.map((j) => barUnder(j.id, pathLength(j.a.path)));
+	if (COUPONS[ask.kind].isOnBar) made.holdDowns = made.joints.map(barUnder);
 	return made;
 }
+
+/** Laid under a coupon and not pressed home. */
+export const barUnder = (joint: Joint) => usualBar(joint, `bar-${joint.id}`, { contact: 'fair' });
 
 /** K that a piece warms by as a whole, all the heat of its runs kept and spread. */
 function warmingOf(made: PlanDocument): number {
@@ -217,20 +221,6 @@ const straightThrough = ({ joints, runs }: PlanDocument): PlanDocument['runs'] =
 		return [{ ...run, fromMm: 0, toMm: pathLength(j.a.path) }];
 	});
 
-export const barUnder = (joint: string, lengthMm: number): PlanDocument['holdDowns'][number] => ({
-	id: `bar-${joint}`,
-	name: 'Copper bar',
-	kind: 'bar',
-	joint,
-	fromMm: 0,
-	toMm: lengthMm,
-	material: 'copper',
-	widthMm: 40,
-	thicknessMm: 10,
-	contact: 'fair',
-	life: { on: 'start', off: 'when-cold' }
-});
-
 function readingOf(f: AnyFeature, sensitivities: readonly Sensitivity[]): CouponReading[] {
 	const said = sensitivities.find((s) => s.feature === f.id && s.moment === 'unclamped');
 	if (!said) return [];
@@ -251,4 +241,7 @@ function cautionsOf(readings: readonly CouponReading[], warmsBy: number): string
 		out.push('No reading of it is three times what its instrument doubts: read each three times, or make three coupons alike.');
 	return out;
 }
+/** What some plan moves by more than half of what its instrument doubts: the rest is nothing for a trial to be about. @param foretold by each plan */
+export const isMoved = (r: Pick<CouponReading, 'doubt'>, foretold: readonly number[]) => foretold.some((v) => Math.abs(v) >= MOVED * r.doubt);
+const MOVED = 0.5;
 export const isWorth = (r: CouponReading) => r.effect >= WORTH * r.doubt;

@@ -7,6 +7,7 @@ import { FaultError } from '../document/faults';
 import type { PlanDocument } from '../document/schema';
 import { ROOT_CARE, type RootCare } from '../document/words';
 import { pathLength } from '../geometry/polyline';
+import { usualClamps } from '../holds/usual';
 import { orderPattern } from '../schools/orderPattern';
 import { DEFAULT_TACKS } from '../schools/tacks';
 import { tackPattern } from '../schools/tackPattern';
@@ -36,8 +37,6 @@ const ROOT: Record<RootCare, string> = {
 };
 const RUNS = { straight: 'Straight through', 'back-step': 'Back-stepped', skip: 'Skipped round' };
 const CLAMPED = { free: 'Lying free', clamped: 'Clamped along the seam' };
-/** mm between clamps, along the seam (common practice: a hand’s width; no source) */
-const CLAMP_PITCH = 80;
 const STEP_MM = 50;
 
 const settingsOf = (plan: PlanDocument, over: Partial<PlanDocument['settings'][number]>): PlanDocument => ({
@@ -71,10 +70,7 @@ export const DIFFERENCE: Record<Difference, DifferenceRecord> = {
 		named: (v) => BARS[v as keyof typeof BARS],
 		change: (plan, v) => ({
 			...plan,
-			holdDowns: [
-				...plan.holdDowns.filter((h) => h.kind !== 'bar'),
-				...(v === 'copper' ? welded(plan).map((j) => barUnder(j.id, pathLength(j.a.path))) : [])
-			]
+			holdDowns: [...plan.holdDowns.filter((h) => h.kind !== 'bar'), ...(v === 'copper' ? welded(plan).map(barUnder) : [])]
 		})
 	},
 	purge: {
@@ -89,7 +85,10 @@ export const DIFFERENCE: Record<Difference, DifferenceRecord> = {
 		named: (v) => CLAMPED[v as keyof typeof CLAMPED],
 		change: (plan, v) => ({
 			...plan,
-			holdDowns: [...plan.holdDowns.filter((h) => h.kind !== 'clamp'), ...(v === 'clamped' ? welded(plan).flatMap(clampsOn) : [])]
+			holdDowns: [
+				...plan.holdDowns.filter((h) => h.kind !== 'clamp'),
+				...(v === 'clamped' ? welded(plan).flatMap((j) => usualClamps(j, (i) => `clamp-${j.id}-${i + 1}`)) : [])
+			]
 		})
 	},
 	order: {
@@ -139,22 +138,6 @@ const steady = (s: Settings): Settings => {
 	const { backgroundA: _b, pulsesPerSecond: _p, onFraction: _f, ...rest } = s;
 	return { ...rest, current: 'steady', ampsA: Number((s.ampsA / PEAK).toFixed(1)) };
 };
-
-function clampsOn(joint: PlanDocument['joints'][number]): PlanDocument['holdDowns'] {
-	const length = pathLength(joint.a.path);
-	const count = Math.max(2, Math.round(length / CLAMP_PITCH) + 1);
-	const inset = Math.min(15, length / 8);
-	return Array.from({ length: count }, (_, i) => ({
-		id: `clamp-${joint.id}-${i + 1}`,
-		name: `Clamp ${i + 1}`,
-		kind: 'clamp' as const,
-		joint: joint.id,
-		stationMm: inset + ((length - 2 * inset) * i) / (count - 1),
-		holds: 'normal' as const,
-		stiffnessNPerMm: 5000,
-		life: { on: 'start' as const, off: 'when-cold' as const }
-	}));
-}
 
 /** @throws FaultError naming the way whose value is not allowed */
 export function checkWays(difference: Difference, values: readonly string[], materials: readonly string[]): void {

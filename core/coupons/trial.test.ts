@@ -1,6 +1,6 @@
 /** Trials: the order chance makes, how many it takes, what is said of two ways; and that two ways differ in one thing. */
 import { describe, expect, it } from 'vitest';
-import { priorFactors } from '../factors/factors';
+import { priorFactors, Z90 } from '../factors/factors';
 import type { Sensitivity } from '../learn/sensitivity';
 import { normalsFrom } from '../linalg/random';
 import { checkPlan } from '../plan/check';
@@ -153,6 +153,15 @@ describe('what the forecast expects', () => {
 		const apart = expectedBetween(...pair, [prior, prior], { each: 5, together: false });
 		expect(one.difference).toBeCloseTo(-0.1, 12);
 		expect(one.half).toBeLessThan(0.3 * apart.half);
+	});
+	it('what each seam scatters by goes down with the number of pieces, and is counted once', () => {
+		const scatter = 0.1;
+		const seam = { label: 'seam A', low: -Z90 * scatter, high: Z90 * scatter };
+		const own = { ...said(-1, [0, 0, 0]), spread: scatter, causes: [seam] };
+		const half = (each: number) => expectedBetween(own, own, [prior, prior], { each, together: true }).half;
+		// two means of one piece each, nothing else in doubt: the root of two
+		expect(half(1)).toBeCloseTo(Z90 * Math.SQRT2 * scatter, 12);
+		expect(half(1_000_000)).toBeLessThan(0.001);
 	});
 	it('readings that leave its band are said to come otherwise', () => {
 		const expected = () => ({ difference: 0, half: 0.05 });

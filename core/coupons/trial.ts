@@ -3,7 +3,7 @@
  * rounds of one of each way, so that a day that drifts takes from all alike (randomised blocks; R. A. Fisher 1935, textbook).
  */
 import { multipliers, Z90, type ShopFactors } from '../factors/factors';
-import { varianceBy, pieceScatter } from '../learn/shop';
+import { varianceBy, pieceScatter, seamScatter } from '../learn/shop';
 import type { Sensitivity } from '../learn/sensitivity';
 import { uniformFrom } from '../linalg/random';
 import { isRefusal } from '../refusal/refusal';
@@ -43,8 +43,10 @@ export function expectedBetween(
 		? varianceBy({ kind: a.kind, slopes, spread: 0 }, fa)
 		: varianceBy({ ...a, spread: 0 }, fa) + varianceBy({ ...b, spread: 0 }, fb);
 	const pieces = (pieceScatter(a) ** 2 + pieceScatter(b) ** 2) / each;
-	return { difference: va - vb, half: Z90 * Math.sqrt(factors + pieces + a.spread ** 2 + b.spread ** 2) };
+	return { difference: va - vb, half: Z90 * Math.sqrt(factors + pieces + formOf(a) + formOf(b)) };
 }
+/** What the forecast itself is not sure of: more pieces do nothing to it, and what each seam scatters by is the pieces' own. */
+const formOf = (s: Sensitivity) => s.spread ** 2 - seamScatter(s) ** 2;
 function worth(s: Sensitivity, { mean }: ShopFactors): number {
 	const m = multipliers(mean);
 	return s.predicted + s.slopes[0] * (m.force - 1) + s.slopes[1] * (m.shrinkage - 1) + s.slopes[2] * (m.angle - 1);

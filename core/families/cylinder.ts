@@ -119,6 +119,7 @@ function make(p: Cylinder): Generated {
 
 export const cylinder: FamilyRecord = {
 	name: 'Cylinder',
+	isFilled: true,
 	says: 'Rolled shell with ends, girth seams and a port',
 	sizes: ['diameterMm', 'lengthMm'],
 	fields: [

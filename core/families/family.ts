@@ -97,6 +97,8 @@ export interface FamilyRecord {
 	name: string;
 	/** one line a planner can tell it by */
 	says: string;
+	/** made to be filled: with water to begin with, which cold weld metal stands and hot does not */
+	isFilled?: true;
 	fields: readonly FieldDef[];
 	/** lengths against which the sheet must be thin: at most half of the smallest */
 	sizes: readonly string[];

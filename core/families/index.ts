@@ -34,4 +34,7 @@ export const FAMILY_WORDS = {
 	free: 'Free assembly (from a job file)'
 } as Record<FamilyKind, string>;
 
+/** Of a piece that no family made nothing is known. */
+export const mayBeFilled = (kind: FamilyKind | undefined): boolean => !kind || kind === 'free' || CATALOGUE[kind].isFilled === true;
+
 export const FAMILY_DEFAULTS = Object.fromEntries(MADE_FAMILIES.map((k) => [k, CATALOGUE[k].defaults])) as Record<MadeFamily, FamilyParameters>;

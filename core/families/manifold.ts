@@ -52,6 +52,7 @@ function make(p: Manifold): Generated {
 
 export const manifold: FamilyRecord = {
 	name: 'Manifold tube',
+	isFilled: true,
 	says: 'A tube with sockets in a row',
 	sizes: ['tubeMm', 'socketMm', 'socketLengthMm'],
 	fields: [

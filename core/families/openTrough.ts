@@ -306,6 +306,7 @@ function make(p: OpenTrough): Generated {
 
 export const openTrough: FamilyRecord = {
 	name: 'Trough, tray or tank',
+	isFilled: true,
 	says: 'A bottom and four walls; lid, baffles, port and stiffeners if asked for',
 	sizes: ['lengthMm', 'widthMm', 'depthMm'],
 	fields: [

@@ -113,10 +113,15 @@ export function lessonFrom(
 		after,
 		evidence,
 		settled: { iterations: shop.iterations, converged: shop.converged },
-		wrong: whatWentWrong(sensitivities, readings, (s) => {
-			const read = readings.filter((r) => r.feature === s.feature && r.moment === s.moment).at(-1);
-			return valueAt({ ...s, measured: read?.value ?? s.predicted }, without.asked[0].mean);
-		}),
+		wrong: whatWentWrong(
+			sensitivities,
+			readings,
+			(s) => {
+				const read = readings.filter((r) => r.feature === s.feature && r.moment === s.moment).at(-1);
+				return valueAt({ ...s, measured: read?.value ?? s.predicted }, without.asked[0].mean);
+			},
+			(kind) => without.form[kind]?.times ?? 1
+		),
 		leaveOut: [...squares].map(([unit, s]) => ({ unit, error: Math.sqrt(s.sum / s.count), count: s.count }))
 	};
 }

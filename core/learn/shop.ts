@@ -151,9 +151,11 @@ const OWN = [0, OWN_WAY, OWN_WAY, OWN_WAY];
 
 /** From one piece to the next, one standard deviation: each goes its own way, and so does each of its seams where the depth tells them apart. */
 export function pieceScatter({ slopes, causes }: Pick<Sensitivity, 'slopes' | 'causes'>): number {
-	const seams = causes.filter((c) => c.label.startsWith('seam ')).map((c) => (c.high - c.low) / (2 * Z90));
-	return Math.hypot(...slopes.map((v) => v * OWN_WAY), ...seams);
+	return Math.hypot(...slopes.map((v) => v * OWN_WAY), seamScatter({ causes }));
 }
+/** The part of that which is a seam's own, and which a forecast's spread already holds. */
+export const seamScatter = ({ causes }: Pick<Sensitivity, 'causes'>): number =>
+	Math.hypot(...causes.filter((c) => c.label.startsWith('seam ')).map((c) => (c.high - c.low) / (2 * Z90)));
 
 const doubt = (e: Evidence, times: Times) => Math.hypot(e.sigma, times.get(e.kind)! * e.spread);
 

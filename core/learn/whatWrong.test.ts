@@ -49,6 +49,30 @@ describe('what went wrong', () => {
 		const { suspects } = whatWentWrong(sensitivities, read([0, 0, 4, 0, 0]), expected);
 		expect(suspects[0].label).toBe('the reading of “Feature 2” is wrong');
 	});
+	it('features that do not go together as the forecast has it: the forecast errs before a reading is blamed', () => {
+		// two that the causes move in step, far apart, each within a few of its own doubts
+		const step = (i: number): Sensitivity => ({
+			...sensitivities[0],
+			feature: `f${i}`,
+			name: `Feature ${i}`,
+			spread: 2,
+			causes: [{ label: 'pull', low: -3, high: 3 }]
+		});
+		const two = [step(0), step(1)];
+		const { suspects } = whatWentWrong(two, read([0, -6], [0, 1]), (s) => two.indexOf(s as never));
+		expect(suspects[0].label).toBe('the forecast itself errs in “Feature 1”');
+		expect(suspects[1].label).toBe('the reading of “Feature 1” is wrong');
+	});
+	it('a kind that the shop has seen the forecast err in is not odd when it errs again', () => {
+		const off = read([0, 0, 0.5, 0, 0]);
+		const known = whatWentWrong(sensitivities, off, expected, () => 3);
+		expect(known.chance).toBeGreaterThan(10 * whatWentWrong(sensitivities, off, expected).chance);
+	});
+	it('a reading that may be wrong is read once more', () => {
+		const { suspects, next } = whatWentWrong(sensitivities, read([0, 0, 1.2, 0, 0]), expected);
+		expect(suspects.slice(0, 2).some((s) => s.label === 'the reading of “Feature 2” is wrong')).toBe(true);
+		expect(next?.feature).toBe('f2');
+	});
 	it('readings as the forecast has them point at nothing; ordinary scatter hardly ever does', () => {
 		expect(whatWentWrong(sensitivities, read([0, 0, 0, 0, 0]), expected)).toMatchObject({ suspects: [], chance: 1 });
 		const u = uniformFrom(11);
@@ -70,7 +94,8 @@ describe('what went wrong', () => {
 		// one reading, one cause of standard deviation d: variance s² + d² against s² + 16 d² (the heat moves nothing here)
 		const only = [{ ...sensitivities[0], slopes: [0, 0, 0] as [number, number, number], causes: [{ label: 'gap', low: -0.3, high: 0.3 }] }];
 		const off = 0.9;
-		const [d2, s2] = [(0.3 / 1.645) ** 2, (0.08 / 1.645) ** 2];
+		// the reading's own doubt, and a quarter of the forecast's as its own error in this feature
+		const [d2, s2] = [(0.3 / 1.645) ** 2, (0.08 / 1.645) ** 2 + (0.25 * 0.2) ** 2];
 		const density = (v: number) => Math.exp((-0.5 * off ** 2) / v) / Math.sqrt(2 * Math.PI * v);
 		const { suspects } = whatWentWrong(only, read([off], [0]), expected);
 		const gap = suspects.find((s) => s.label === 'gap')!;

@@ -37,13 +37,20 @@ export const IS_ODD = 0.05;
 const GONE_WRONG = 4;
 /** A slip of a reading, a wrong digit or a wrong unit, is so many times as far out as its own doubt (own estimate). */
 const SLIP = 100;
+/** A slip of a reading is so many times rarer than any other cause: what explains as well comes before it (own estimate). */
+export const SLIP_RARER = 5;
 /** Less than this is not worth a bare mention (Kass and Raftery, table on p. 777: 1 to 3.2). */
 export const BARE_MENTION = 3.2;
 /** Below this share of the doubt of each reading a cause says nothing. */
 const NOTHING = 1e-3;
 
+/** The part of its doubt by which a forecast errs in each feature by itself, whatever causes it knows: they never move all together as it says (own estimate). */
+const OF_ITS_OWN = 0.25;
+
 interface Cause {
 	label: string;
+	/** what is put right by reading this feature once more */
+	reading?: string;
 	/** by row, one standard deviation of it */
 	moves: number[];
 	/** how many standard deviations out it is when it has gone wrong */
@@ -53,11 +60,13 @@ interface Cause {
 /**
  * @param sensitivities of the plan as it was run, with the shop's factors in `expected` @param readings of the finished piece
  * @param expected by feature, with the shop's factors
+ * @param form by kind of feature, how many times as far as its own band says the forecast errs, as the shop's readings have it
  */
 export function whatWentWrong(
 	sensitivities: readonly Sensitivity[],
 	readings: readonly PieceReading[],
-	expected: (s: Sensitivity) => number
+	expected: (s: Sensitivity) => number,
+	form: (kind: string) => number = () => 1
 ): WhatWrong {
 	const free = sensitivities.filter((s) => s.moment === 'unclamped' && s.depth !== 'quick');
 	// the last reading of a feature is how the piece is
@@ -68,7 +77,8 @@ export function whatWentWrong(
 	});
 	const n = rows.length;
 	if (!n) return { suspects: [], chance: 1, count: 0 };
-	const causes = causesOf(free);
+	const errs = formOf(free, form);
+	const causes = [...causesOf(free), ...errs];
 	const at = (c: Cause) => rows.map(({ s }) => c.moves[free.indexOf(s)]);
 	const usual = covarianceOf(
 		rows.map(({ reading }) => reading.uncertainty90 / Z90),
@@ -80,6 +90,7 @@ export function whatWentWrong(
 	const distance = dot(plain, off);
 	const slips = rows.map(({ s, reading }, i): Cause & { own: number } => ({
 		label: `the reading of “${s.name}” is wrong`,
+		reading: s.feature,
 		moves: free.map((f) => (f === s ? reading.uncertainty90 / Z90 : 0)),
 		wide: SLIP,
 		own: i
@@ -109,8 +120,8 @@ export function whatWentWrong(
 			];
 		})
 		.filter(({ suspect }) => suspect.logBayes > Math.log(BARE_MENTION))
-		.sort((p, q) => q.suspect.logBayes - p.suspect.logBayes);
-	return { suspects: suspects.map((x) => x.suspect), next: tellApart(free, last, suspects), chance: 1 - jStat.chisquare.cdf(distance, n), count: n };
+		.sort((p, q) => likely(q) - likely(p));
+	return { suspects: suspects.map((x) => x.suspect), next: tellApart(rows, free, suspects), chance: 1 - jStat.chisquare.cdf(distance, n), count: n };
 }
 
 /** Every cause of the bands by its name, and the heat as a whole: more of it pulls, shrinks and turns more. */
@@ -127,6 +138,20 @@ function causesOf(free: readonly Sensitivity[]): Cause[] {
 	const heat = free.map((s) => 0.1 * (s.slopes[0] + s.slopes[1] + s.slopes[2]));
 	return [{ label: 'more or less heat went in than is set', moves: heat, wide: GONE_WRONG }, ...named];
 }
+
+const likely = ({ cause, suspect }: { cause: Cause; suspect: Suspect }) => suspect.logBayes - (cause.reading ? Math.log(SLIP_RARER) : 0);
+
+/** The forecast's own error in one feature alone. */
+const formOf = (free: readonly Sensitivity[], form: (kind: string) => number): Cause[] =>
+	free.map((s) => {
+		const own = Math.hypot(OF_ITS_OWN, Math.sqrt(Math.max(0, form(s.kind) ** 2 - 1)));
+		return {
+			label: `the forecast itself errs in “${s.name}”`,
+			moves: free.map((f) => (f === s ? own * s.spread : 0)),
+			// as far out as any cause gone wrong, of its whole doubt
+			wide: GONE_WRONG / OF_ITS_OWN
+		};
+	});
 
 function covarianceOf(own: readonly number[], causes: readonly (readonly number[])[]): Float64Array {
 	const n = own.length;
@@ -152,23 +177,36 @@ const MINUTES: Record<FeatureKind, number> = { flatness: 5, straightness: 2, len
 const TELLS = 2;
 const HARDLY = 0.5;
 
-/** A feature that nobody has read: the cheapest on which the first two part enough, else where a minute says most. */
+interface Row {
+	s: Sensitivity;
+	reading: PieceReading;
+	off: number;
+}
+/** The cheapest reading on which the first two part enough, else where a minute says most: a feature that nobody has read, or once more the one whose reading may be wrong. */
 function tellApart(
+	rows: readonly Row[],
 	free: readonly Sensitivity[],
-	read: ReadonlyMap<string, unknown>,
 	[first, second]: readonly { cause: Cause; suspect: Suspect }[]
 ): WhatWrong['next'] {
 	if (!first || !second) return undefined;
-	const unread = free
-		.map((s, k) => ({
-			s,
-			minutes: MINUTES[s.kind as FeatureKind],
-			apart: (Math.abs(first.suspect.amount * first.cause.moves[k] - second.suspect.amount * second.cause.moves[k]) * Z90) / s.spread
-		}))
-		.filter(({ s }) => !read.has(s.feature));
-	const telling = unread.filter((u) => u.apart >= TELLS).sort((p, q) => p.minutes - q.minutes || q.apart - p.apart);
+	const doubted = [first, second].flatMap(({ cause }) => cause.reading ?? []);
+	const could = free.flatMap((s, k) => {
+		const minutes = MINUTES[s.kind as FeatureKind];
+		const read = rows.find((r) => r.s === s);
+		if (!read)
+			return [
+				{
+					s,
+					minutes,
+					apart: (Math.abs(first.suspect.amount * first.cause.moves[k] - second.suspect.amount * second.cause.moves[k]) * Z90) / s.spread
+				}
+			];
+		// wrong, it comes out as foretold this time; right, as it did
+		return doubted.includes(s.feature) ? [{ s, minutes, apart: Math.abs(read.off) / Math.hypot(s.spread, read.reading.uncertainty90 / Z90) }] : [];
+	});
+	const telling = could.filter((u) => u.apart >= TELLS).sort((p, q) => p.minutes - q.minutes || q.apart - p.apart);
 	// what a reading says goes with the square of how far they part in it
-	const worth = (u: (typeof unread)[0]) => u.apart ** 2 / u.minutes;
-	const best = telling[0] ?? [...unread].sort((p, q) => worth(q) - worth(p))[0];
+	const worth = (u: (typeof could)[0]) => u.apart ** 2 / u.minutes;
+	const best = telling[0] ?? [...could].sort((p, q) => worth(q) - worth(p))[0];
 	return best && best.apart > HARDLY ? { feature: best.s.feature, name: best.s.name, apart: best.apart, minutes: best.minutes } : undefined;
 }

@@ -44,8 +44,10 @@ describe('changes to try', () => {
 		const id = plan.joints[0].id;
 		const then = byId('clamp-until-cold').apply(plan, id);
 		const at = then.holdDowns.flatMap((h) => (h.kind === 'clamp' && h.joint === id ? [h.stationMm] : [])).sort((a, b) => a - b);
-		expect(at[0]).toBe(0);
-		expect(at[at.length - 1]).toBeCloseTo(pathLength(plan.joints[0].a.path), 9);
+		// within a thumb of either end, and no farther
+		expect(at[0]).toBeLessThan(20);
+		expect(pathLength(plan.joints[0].a.path) - at[at.length - 1]).toBeLessThan(20);
+		expect(at[at.length - 1]).toBeLessThanOrEqual(pathLength(plan.joints[0].a.path));
 		for (let i = 1; i < at.length; i++) expect(at[i] - at[i - 1]).toBeLessThan(180);
 		expect(new Set(then.holdDowns.map((h) => h.id)).size).toBe(then.holdDowns.length);
 		expect(() => byId('clamp-until-cold').apply(then, id)).toThrow(/clamped along already/);

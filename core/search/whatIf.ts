@@ -1,7 +1,7 @@
 /** Changes a planner may try before adopting them: each takes a plan and gives another, or says why it does not apply. */
 import { blocksOf } from '../holds';
-import { pathLength } from '../geometry/polyline';
-import type { Bar, Clamp, PlanDocument } from '../document/schema';
+import { usualBar, usualClamps } from '../holds/usual';
+import type { PlanDocument } from '../document/schema';
 import { orderPattern } from '../schools/orderPattern';
 import { Refusal } from '../refusal/refusal';
 
@@ -12,10 +12,8 @@ export interface WhatIf {
 	apply(plan: PlanDocument, joint: string): PlanDocument;
 }
 
-/** Copper, tight, wide enough for the hot band of thin sheet: a starting point. */
-const BAR = { material: 'copper', widthMm: 40, thicknessMm: 10, contact: 'tight' } as const;
-/** Distance of clamps along a seam, mm. */
-const CLAMP_PITCH = 120;
+/** A clamp this near to where another would go stands for it, mm (own estimate). */
+const NEAR = 40;
 
 const free = (plan: PlanDocument, base: string) => {
 	let n = 1;
@@ -35,16 +33,7 @@ export const WHAT_IFS: readonly WhatIf[] = [
 		apply(plan, id) {
 			const joint = jointOf(plan, id);
 			if (blocksOf(plan).some((h) => h.joint === id)) throw new Refusal(`“${joint.name}” has a bar already`);
-			const bar: Bar = {
-				id: free(plan, 'bar'),
-				name: `Bar behind ${joint.name}`,
-				kind: 'bar',
-				life: { on: 'start', off: 'when-cold' },
-				joint: id,
-				fromMm: 0,
-				toMm: pathLength(joint.a.path),
-				...BAR
-			};
+			const bar = usualBar(joint, free(plan, 'bar'));
 			return { ...plan, holdDowns: [...plan.holdDowns, bar] };
 		}
 	},
@@ -76,23 +65,10 @@ export const WHAT_IFS: readonly WhatIf[] = [
 		label: 'Clamps along this seam until cold',
 		apply(plan, id) {
 			const joint = jointOf(plan, id);
-			const length = pathLength(joint.a.path);
-			const n = Math.max(2, Math.round(length / CLAMP_PITCH) + 1);
 			const holdDowns = [...plan.holdDowns];
-			for (let i = 0; i < n; i++) {
-				const stationMm = (length * i) / (n - 1);
-				if (holdDowns.some((h) => h.kind === 'clamp' && h.joint === id && Math.abs(h.stationMm - stationMm) < CLAMP_PITCH / 3)) continue;
-				const clamp: Clamp = {
-					id: free({ ...plan, holdDowns }, 'clamp'),
-					name: `Clamp at ${stationMm.toFixed(0)} on ${joint.name}`,
-					kind: 'clamp',
-					life: { on: 'start', off: 'when-cold' },
-					joint: id,
-					stationMm,
-					holds: 'all',
-					stiffnessNPerMm: 1e5
-				};
-				holdDowns.push(clamp);
+			for (const clamp of usualClamps(joint, () => '')) {
+				if (holdDowns.some((h) => h.kind === 'clamp' && h.joint === id && Math.abs(h.stationMm - clamp.stationMm) < NEAR)) continue;
+				holdDowns.push({ ...clamp, id: free({ ...plan, holdDowns }, 'clamp') });
 			}
 			if (holdDowns.length === plan.holdDowns.length) throw new Refusal(`“${joint.name}” is clamped along already`);
 			return { ...plan, holdDowns };

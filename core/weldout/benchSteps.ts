@@ -13,6 +13,7 @@ import { Timeline } from '../sequence/timeline';
 import { COOLING_WORDS, MOMENT_WORDS, SIGNER_WORDS, type HoldPointKind, type HoldPointMoment, type Moment, type Signer } from '../document/words';
 import { HOLD_POINT } from '../plan/holdPoint';
 import { purgeOf, type PurgeSetting } from './purge';
+import { standsOf, type Stand } from './standsAt';
 
 interface Step {
 	id: string;
@@ -26,7 +27,7 @@ export type BenchStep = Step &
 		/** film back from the seams, on each side */
 		| { kind: 'film'; back: { joint: string; mm: number }[] }
 		/** what comes on at a step of the assembly */
-		| { kind: 'parts'; parts: string[] }
+		| { kind: 'parts'; parts: string[]; stands: Stand[] }
 		| { kind: 'look'; at: 'fit-up' | 'before-closing' | 'pinholes'; joints: string[]; words: string[] }
 		| { kind: 'preset'; joint: string; setting: PresetSetting }
 		| { kind: 'hold'; on: boolean; holdDown: string }
@@ -169,8 +170,16 @@ class StepList {
 		// laid for what comes on, before it comes on
 		const first = this.plan.runs.findIndex((r) => this.timeline.assembly.ofJoint(r.joint) === index);
 		if (index > 0) this.lay(first < 0 ? 'top' : this.lies[first], `parts:${step.id}`);
-		if (this.timeline.assembly.steps.length > 1)
-			this.put({ id: `parts:${step.id}`, kind: 'parts', title: index ? `Bring on: ${step.name}` : `Set up: ${step.name}`, parts: step.parts });
+		const stands = standsOf(this.plan, this.jointsOf(index));
+		// parts that come on all at once and meet at their edges show by themselves where they go
+		if (this.timeline.assembly.steps.length > 1 || stands.length)
+			this.put({
+				id: `parts:${step.id}`,
+				kind: 'parts',
+				title: index ? `Bring on: ${step.name}` : `Set up: ${step.name}`,
+				parts: step.parts,
+				stands
+			});
 	}
 	/** The piece is turned where what follows is done in another position. @param before id of what follows */
 	private lay(up: Up, before: string) {

@@ -6,6 +6,7 @@ import { SIGNER_WORDS } from '../document/words';
 import { HOLD_POINT } from '../plan/holdPoint';
 import { FIELD_WORDS } from './happenings';
 import { presetWords } from './preset';
+import { standWords } from './standsAt';
 
 /** As much of a plan as the words need. */
 export interface WordsOf {
@@ -33,10 +34,10 @@ const LINES: { [K in BenchStep['kind']]: (step: StepOf<K>, say: Say) => string[]
 		for (const { joint, mm } of step.back) by.set(Math.ceil(mm), [...(by.get(Math.ceil(mm)) ?? []), seam(joint)]);
 		return [...by].map(([mm, names]) => `${length(mm)} each side of ${names.join(', ')}`);
 	},
-	parts: (step, { plan }) => [
-		step.parts.map((id) => plan.parts.find((p) => p.id === id)?.name ?? id).join(', '),
-		'True it, locate it, and see that it stays so.'
-	],
+	parts(step, { plan, length }) {
+		const name = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
+		return [step.parts.map(name).join(', '), ...step.stands.map((s) => standWords(s, name, length)), 'True it, locate it, and see that it stays so.'];
+	},
 	look: (step, { seam }) => [
 		...step.words,
 		...(step.at === 'before-closing' || !step.joints.length ? [] : [`Seams: ${step.joints.map(seam).join(', ')}.`])

@@ -22,6 +22,6 @@ export function byWhen(share: number): string {
 	const a = [217, 164, 65];
 	const b = [138, 58, 104];
 	const c = [42, 93, 134];
-	const mix = (p: number[], q: number[], f: number) => `rgb(${p.map((v, i) => Math.round(v + f * (q[i] - v))).join(' ')})`;
+	const mix = (p: number[], q: number[], f: number) => `rgb(${p.map((v, i) => Math.round(v + f * (q[i] - v))).join(', ')})`;
 	return share < 0.5 ? mix(a, b, share * 2) : mix(b, c, share * 2 - 1);
 }

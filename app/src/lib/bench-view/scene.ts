@@ -44,6 +44,9 @@ function tableTop(parts: readonly Part[], thick: number, margin: number, materia
 	return slab;
 }
 
+/** How high a label is on the screen, however far it is. */
+const LABEL_PX = 18;
+
 export class BenchScene {
 	private readonly renderer: THREE.WebGLRenderer;
 	private readonly scene = new THREE.Scene();
@@ -277,7 +280,7 @@ export class BenchScene {
 			if (!letter && !chosen) continue;
 			const name = plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint;
 			const label = this.text([letter, chosen ? name : ''].filter(Boolean).join('  '), '#192026', chosen);
-			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 9));
+			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 12));
 			this.addLabel(label, chosen);
 			const datum = new THREE.Mesh(new THREE.ConeGeometry(r * 1.6, r * 3.4, 4), new THREE.MeshLambertMaterial({ color: '#29323a' }));
 			datum.position.copy(this.onSeam(s, 0, r * 2));
@@ -313,7 +316,7 @@ export class BenchScene {
 				);
 				this.marks.add(arrow);
 				const number = this.text(String(i + 1), colour, selected?.id === run.id);
-				number.position.copy(this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 7));
+				number.position.copy(this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 10));
 				this.addLabel(number, selected?.id === run.id);
 			});
 		if (show.holds)
@@ -367,27 +370,31 @@ export class BenchScene {
 	private text(words: string, colour: string, strong: boolean): THREE.Sprite {
 		const canvas = document.createElement('canvas');
 		const c = canvas.getContext('2d')!;
-		c.font = '600 44px Barlow, sans-serif';
-		const w = Math.ceil(c.measureText(words).width) + 28;
+		const sharp = 2 * this.renderer.getPixelRatio();
+		const font = `600 ${0.74 * LABEL_PX * sharp}px Barlow, sans-serif`;
+		c.font = font;
+		const [w, h] = [Math.ceil(c.measureText(words).width + 0.6 * LABEL_PX * sharp), LABEL_PX * sharp];
 		canvas.width = w;
-		canvas.height = 60;
-		c.font = '600 44px Barlow, sans-serif';
-		c.fillStyle = strong ? '#fdf8ec' : 'rgb(255 255 255 / 0.86)';
-		c.fillRect(0, 0, w, 60);
+		canvas.height = h;
+		c.font = font;
+		c.fillStyle = strong ? '#fdf8ec' : '#ffffff';
+		c.fillRect(0, 0, w, h);
 		c.fillStyle = colour;
+		c.fillRect(0, h - 1.5 * sharp, w, 1.5 * sharp);
+		c.fillStyle = '#192026';
 		c.textBaseline = 'middle';
-		c.fillText(words, 14, 32);
-		const sprite = new THREE.Sprite(
-			new THREE.SpriteMaterial({ map: new THREE.CanvasTexture(canvas), depthTest: strong ? false : true, sizeAttenuation: true })
-		);
-		const h = this.size / 30;
-		sprite.scale.set((h * w) / 60, h, 1);
+		c.fillText(words, 0.3 * LABEL_PX * sharp, 0.5 * h);
+		const map = new THREE.CanvasTexture(canvas);
+		map.colorSpace = THREE.SRGBColorSpace;
+		const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: !strong }));
+		sprite.userData.wide = w / h;
 		return sprite;
 	}
 
 	private addLabel(label: THREE.Sprite, isFirst: boolean) {
 		if (isFirst) this.labels.unshift(label);
 		else this.labels.push(label);
+		label.userData.anchor = label.position.clone();
 		this.marks.add(label);
 	}
 
@@ -398,8 +405,13 @@ export class BenchScene {
 		const tall = 2 * Math.tan((this.camera.fov * Math.PI) / 360);
 		this.camera.updateMatrixWorld();
 		for (const label of this.labels) {
+			const anchor = label.userData.anchor as THREE.Vector3;
+			const far = anchor.distanceTo(this.camera.position) * tall;
+			const high = (LABEL_PX * far) / Math.max(1, this.canvas.clientHeight);
+			label.scale.set(high * (label.userData.wide as number), high, 1);
+			// before the sheet that it stands on, behind any that is nearer by more than itself
+			label.position.copy(anchor).addScaledVector(this.camera.position.clone().sub(anchor).normalize(), 1.5 * high);
 			const p = label.position.clone().project(this.camera);
-			const far = label.position.distanceTo(this.camera.position) * tall;
 			// half sizes in the same measure as the projected place
 			const box = { x: p.x * aspect, y: p.y, w: label.scale.x / far, h: label.scale.y / far };
 			label.visible = !taken.some((t) => Math.abs(t.x - box.x) < t.w + box.w && Math.abs(t.y - box.y) < t.h + box.h);

@@ -134,7 +134,7 @@
 			{/if}
 			<p class="mt-3 text-lg text-steel-700">Metal at the start should be about {step.startC.toFixed(0)} °C.</p>
 		{:else if step.kind === 'wait'}
-			<p class="tab mt-2 text-[60px] leading-none font-semibold md:text-[84px]" role="timer" aria-label="Time left">
+			<p class="tab mt-2 text-[46px] leading-none font-semibold whitespace-nowrap md:text-[84px]" role="timer" aria-label="Time left">
 				{left === undefined ? duration(step.seconds) : duration(left)}
 			</p>
 			{#if isByHeat && !isLimitReached}<p class="mt-2 border-l-4 border-straw-600 bg-straw-100 px-3 py-2 text-xl">

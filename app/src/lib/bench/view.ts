@@ -20,4 +20,6 @@ export interface BenchPlanView {
 	pictures: Record<string, LineDrawing>;
 	holds: Record<string, Pointed>;
 	shop: ShopAtBench;
+	/** of a family that is made to be filled, or of none */
+	mayBeFilled: boolean;
 }

@@ -16,7 +16,7 @@
 		const label = path.labels[i] ?? '';
 		const every = Math.ceil(path.labels.length / 8);
 		if (/^\d+$/.test(label)) return Number(label) % every === 0 && path.labels.indexOf('free') - i > every ? label : '';
-		return label === 'cold' || (label === 'tacked' && path.labels.length > 12) ? '' : label;
+		return label === 'cold' || (label === 'received' && path.labels.length > 7) || (label === 'tacked' && path.labels.length > 12) ? '' : label;
 	}
 	/** a vertical stroke for each band, with a break after it */
 	const strokes = (bars: readonly Bar[]) =>

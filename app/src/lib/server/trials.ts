@@ -1,5 +1,5 @@
 /** Trials: sized up, made with their coupons, and what has come of them so far. */
-import { aboutCoupon, couponPlan, couponWidth, type CouponAsk } from '$core/coupons/coupons';
+import { aboutCoupon, couponPlan, couponWidth, isMoved, type CouponAsk } from '$core/coupons/coupons';
 import { checkWays, DIFFERENCE } from '$core/coupons/differences';
 import { expectedBetween, judge, type Between } from '$core/coupons/trial';
 import { FaultError } from '$core/document/faults';
@@ -10,9 +10,11 @@ import { arcEnergy } from '$core/heat/arcEnergy';
 import { unitOf } from '$core/features';
 import { contextOf } from '$core/learn/context';
 import { ofWelds } from '$core/learn/readings';
+import type { Sensitivity } from '$core/learn/sensitivity';
 import { pieceScatter } from '$core/learn/shop';
 import { GRADES, findMaterial, type Material } from '$core/materials/grades';
 import { checkPlan } from '$core/plan/check';
+import { isRefusal } from '$core/refusal/refusal';
 import { reworkMinutes } from '$core/corrections/summary';
 import { asRun } from '$core/weldout/asRun';
 import { rightedAt } from '$core/weldout/handOver';
@@ -72,16 +74,16 @@ export async function sizeTrial(wish: Wish) {
 	const { readings } = aboutCoupon(ways[0].plan, said[0]);
 	return {
 		ways: ways.map((w) => w.name),
-		// what no way moves by more than the instrument doubts is nothing to be about
 		features: readings.flatMap((r) => {
 			const own = said.map((s) => s.find((x) => x.feature === r.feature && x.moment === 'unclamped')!);
-			if (own.every((s) => Math.abs(s.predicted) < 0.5 * r.doubt)) return [];
+			const foretold = own.map((s) => s.predicted);
+			if (!isMoved(r, foretold)) return [];
 			return {
 				feature: r.feature,
 				name: r.name,
 				unit: r.unit,
 				doubt: r.doubt,
-				foretold: own.map((s) => s.predicted),
+				foretold,
 				scatter: Math.max(...own.map(pieceScatter))
 			};
 		})
@@ -222,10 +224,27 @@ export interface Result {
 /** As the trial was made: what a planner has changed since is another trial’s. */
 export const plansOfTrial = (trial: Trial) => Promise.all(trial.ways.map((w) => revisionNumbered(getDb(), w.job, 1)));
 
+export interface Results {
+	rows: Result[];
+	/** of each way that cannot be forecast, why */
+	silent: string[];
+}
+/** A way that cannot be forecast is compared all the same: metal needs no forecast. */
+async function foretoldOf(plan: PlanDocument, way: string): Promise<{ said: Sensitivity[]; silent?: string }> {
+	try {
+		return { said: await saidOf(plan) };
+	} catch (e) {
+		if (!isRefusal(e)) throw e;
+		return { said: [], silent: `${way}: ${e.message}` };
+	}
+}
+
 /** What its pieces say so far, the feature it is about first; the others only where they have been read. */
-export async function resultsOf(trial: Trial, pieces: readonly TrialPiece[]): Promise<Result[]> {
+export async function resultsOf(trial: Trial, pieces: readonly TrialPiece[]): Promise<Results> {
 	const stored = await plansOfTrial(trial);
-	const said = await Promise.all(stored.map((s) => saidOf(s.document).catch(() => [])));
+	const foretold = await Promise.all(stored.map((s, i) => foretoldOf(s.document, trial.ways[i].name)));
+	const said = foretold.map((f) => f.said);
+	const silent = foretold.flatMap((f) => f.silent ?? []);
 	const factors = await Promise.all(stored.map((s) => factorsOf(s.document)));
 	const contexts = stored.map((s) => JSON.stringify(contextOf(s.document)));
 	const { features } = stored[0].document;
@@ -239,14 +258,17 @@ export async function resultsOf(trial: Trial, pieces: readonly TrialPiece[]): Pr
 			own[a] && own[b] ? expectedBetween(own[a], own[b], [factors[a], factors[b]], { each, together: contexts[a] === contexts[b] }) : undefined;
 		return { feature: f.id, name: f.name, unit: unitOf(f), readings, between: judge(readings, f.id === trial.feature ? trial.matters : 0, expected) };
 	});
-	const { readings: worth } = aboutCoupon(stored[0].document, said[0]);
+	const { readings: worth } = aboutCoupon(stored[0].document, said.find((s) => s.length) ?? []);
+	const predictedOf = (feature: string) =>
+		said.flatMap((s) => s.filter((x) => x.feature === feature && x.moment === 'unclamped').map((x) => x.predicted));
 	/** what the welds hardly move is shown only where it differs all the same */
 	const isShown = (r: Result) =>
 		r.feature === trial.feature ||
 		r.between.some((b) => b.verdict === 'differs') ||
-		worth.some((w) => w.feature === r.feature && said.some((s) => s.some((x) => x.feature === w.feature && Math.abs(x.predicted) > 0.5 * w.doubt)));
+		worth.some((w) => w.feature === r.feature && isMoved(w, predictedOf(w.feature)));
 	const rows = all.filter(isShown);
-	if (!pieces.some((p) => p.minutes > 0)) return rows;
+	if (!pieces.some((p) => p.minutes > 0)) return { rows, silent };
 	const minutes = readingsOf(trial, pieces, (p) => (p.state === 'waiting' ? undefined : p.minutes));
-	return [...rows, { feature: '', name: 'Minutes of putting right', unit: 'min', readings: minutes, between: judge(minutes, 0, () => undefined) }];
+	const putRight = { feature: '', name: 'Minutes of putting right', unit: 'min', readings: minutes, between: judge(minutes, 0, () => undefined) };
+	return { rows: [...rows, putRight], silent };
 }

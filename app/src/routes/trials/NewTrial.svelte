@@ -214,8 +214,7 @@
 					</div>
 				</div>
 				{#if wanted}<p class="mt-2 text-sm">
-						{wanted.each} of each show{wanted.each === 1 ? 's' : ''} a difference of {quantity(matters, chosen.unit, unit)} in 8 trials of 10, if one piece
-						lies
+						{wanted.each} of each show a difference of {quantity(matters, chosen.unit, unit)} in 8 trials of 10, if one piece lies
 						{quantity(wanted.scatter, chosen.unit, unit)} from the next, its reading in it (normal formula).{#if wanted.each > each}
 							<strong class="font-medium">With {each} it will more often stay open than not.</strong>{/if}
 						That is {each * ways.length} coupons, about {Math.round((each * ways.length * COUPONS[kind].minutes) / 6) / 10} hours.

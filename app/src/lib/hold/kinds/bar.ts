@@ -1,31 +1,12 @@
-import { pathLength } from '$core/geometry/polyline';
-import type { Bar, Joint } from '$core/document/schema';
-import { CONTACT, life, STRETCH, tenth, type HoldPage } from './kind';
-
-/** @param offsetMm its middle beside the seam: a chill block; behind it where absent */
-export function newBar(joint: Joint, id: string, offsetMm?: number): Bar {
-	const beside = offsetMm !== undefined;
-	return {
-		id,
-		name: beside ? `Chill block beside ${joint.name}` : `Bar on ${joint.name}`,
-		kind: 'bar',
-		joint: joint.id,
-		fromMm: 0,
-		toMm: tenth(pathLength(joint.a.path)),
-		material: 'copper',
-		widthMm: beside ? 30 : 40,
-		thicknessMm: beside ? 20 : 10,
-		contact: 'tight',
-		...(beside ? { offsetMm } : {}),
-		life: life()
-	};
-}
+import { usualBar } from '$core/holds/usual';
+import type { Bar } from '$core/document/schema';
+import { CONTACT, STRETCH, type HoldPage } from './kind';
 
 const COLOURS = { copper: '#b0693c', brass: '#b9a04a', aluminium: '#a3adb5', own: '#a3adb5' };
 const isOwn = (b: Bar) => b.material === 'own' && b.metal !== undefined;
 
 export const bar: HoldPage<'bar'> = {
-	make: ({ joint, unique }) => (joint ? [newBar(joint, unique('bar'))] : []),
+	make: ({ joint, unique }) => (joint ? [usualBar(joint, unique('bar'))] : []),
 	fields: [
 		...STRETCH,
 		{

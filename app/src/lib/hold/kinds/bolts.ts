@@ -1,6 +1,7 @@
+import { untilCold } from '$core/holds/usual';
 import { ringMiddle } from '$core/geometry/polyline';
 import type { Vec2 } from '$core/geometry/vec';
-import { DARK, life, threePlaces, type HoldPage } from './kind';
+import { DARK, threePlaces, type HoldPage } from './kind';
 
 /** Bolts of a round hole: the middle of each hole, and how wide it is. */
 function boltHoles(holes: readonly (readonly Vec2[])[]): { at: Vec2; mm: number }[] {
@@ -24,7 +25,7 @@ export const bolts: HoldPage<'bolts'> = {
 				places: holes.length > 1 ? holes.map((h) => h.at) : threePlaces(part),
 				holeMm: holes.length > 1 ? Math.round(10 * holes[0].mm) / 10 : 8,
 				stiffnessNPerMm: 100_000,
-				life: life()
+				life: untilCold()
 			}
 		];
 	},

@@ -1,7 +1,8 @@
+import { untilCold } from '$core/holds/usual';
 import { distance } from '$core/geometry/vec';
 import { spaceOf } from '$core/layout/space';
 import type { Part } from '$core/document/schema';
-import { E_STEEL, GREY, life, ON_PART, PLACE, placeInside, threePlaces, type HoldPage } from './kind';
+import { E_STEEL, GREY, ON_PART, PLACE, placeInside, threePlaces, type HoldPage } from './kind';
 import { barSection } from './sections';
 
 export const brace: HoldPage<'brace'> = {
@@ -25,7 +26,7 @@ export const brace: HoldPage<'brace'> = {
 				areaMm2: s.areaMm2,
 				iMm4: s.iInMm4,
 				eModulusMPa: E_STEEL,
-				life: life()
+				life: untilCold()
 			}
 		];
 	},

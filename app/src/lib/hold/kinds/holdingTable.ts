@@ -1,4 +1,5 @@
-import { CONTACT, GREY, life, type HoldPage } from './kind';
+import { untilCold } from '$core/holds/usual';
+import { CONTACT, GREY, type HoldPage } from './kind';
 import { isFlatSheet } from '$core/holds/holding-table';
 
 export const holdingTable: HoldPage<'holding-table'> = {
@@ -18,7 +19,7 @@ export const holdingTable: HoldPage<'holding-table'> = {
 				contact: 'fair',
 				pitchMm: 100,
 				stiffnessNPerMm: 5000,
-				life: life()
+				life: untilCold()
 			}
 		];
 	},

@@ -2,7 +2,8 @@
 import type { AnyHoldDown } from '$core/document/schema';
 import { HOLD_DOWN_KINDS, type HoldDownKind } from '$core/document/words';
 import { HOLDS } from '$core/holds';
-import { bar, newBar } from './bar';
+import { usualBar } from '$core/holds/usual';
+import { bar } from './bar';
 import { bolts } from './bolts';
 import { brace } from './brace';
 import { clamp } from './clamp';
@@ -38,6 +39,6 @@ export const HOLD_CHOICES: readonly { value: HoldChoice; name: string; on: 'seam
 ];
 
 export function newHolds(choice: HoldChoice, wanted: Wanted): AnyHoldDown[] {
-	if (choice === 'block') return wanted.joint ? [newBar(wanted.joint, wanted.unique('block'), 25)] : [];
+	if (choice === 'block') return wanted.joint ? [usualBar(wanted.joint, wanted.unique('block'), { offsetMm: 25 })] : [];
 	return holdPage(choice).make(wanted);
 }

@@ -1,5 +1,6 @@
+import { tenth, untilCold } from '$core/holds/usual';
 import { pathLength } from '$core/geometry/polyline';
-import { DARK, HOLDS_WAY, life, STRETCH, tenth, type HoldPage } from './kind';
+import { DARK, HOLDS_WAY, STRETCH, type HoldPage } from './kind';
 
 export const jig: HoldPage<'jig'> = {
 	make: ({ joint, unique }) =>
@@ -14,7 +15,7 @@ export const jig: HoldPage<'jig'> = {
 						toMm: tenth(pathLength(joint.a.path)),
 						holds: 'normal',
 						stiffnessNPerMm: 5000,
-						life: life()
+						life: untilCold()
 					}
 				]
 			: [],

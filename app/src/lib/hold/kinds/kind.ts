@@ -47,8 +47,6 @@ export interface HoldPage<K extends HoldDownKind> {
 	draw(h: HoldOf<K>, plan: PlanDocument): HoldDrawing[];
 }
 
-export const life = () => ({ on: 'start', off: 'when-cold' });
-export const tenth = (mm: number) => Math.floor(mm * 10) / 10;
 export const E_STEEL = 200_000;
 export const DARK = '#3b4650';
 export const GREY = '#59666f';

@@ -1,5 +1,6 @@
+import { untilCold } from '$core/holds/usual';
 import { layoutBox } from '$core/mesh/assemblyMesh';
-import { E_STEEL, GREY, life, placeInside, type HoldPage } from './kind';
+import { E_STEEL, GREY, placeInside, type HoldPage } from './kind';
 import { BAR_SECTIONS, barOf } from '$core/holds/sections';
 
 /** A section that is none of the list's. */
@@ -30,7 +31,7 @@ export const strongback: HoldPage<'strongback'> = {
 				...BAR_SECTIONS[0].section,
 				eModulusMPa: E_STEEL,
 				pitchMm: 50,
-				life: life()
+				life: untilCold()
 			}
 		];
 	},

@@ -1,4 +1,5 @@
-import { DARK, HOLDS_WAY, life, ON_PART, PLACE, threePlaces, type HoldPage } from './kind';
+import { untilCold } from '$core/holds/usual';
+import { DARK, HOLDS_WAY, ON_PART, PLACE, threePlaces, type HoldPage } from './kind';
 
 export const support: HoldPage<'support'> = {
 	make: ({ part, unique }) =>
@@ -10,7 +11,7 @@ export const support: HoldPage<'support'> = {
 			at,
 			holds: 'normal',
 			stiffnessNPerMm: 5000,
-			life: life()
+			life: untilCold()
 		})),
 	fields: [ON_PART, HOLDS_WAY, PLACE],
 	draw: (h) => [{ by: 'places', shape: 'cone', places: [h], lift: -4, colour: DARK }]

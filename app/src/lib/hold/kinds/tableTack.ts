@@ -1,4 +1,5 @@
-import { DARK, life, ON_PART, PLACE, threePlaces, type HoldPage } from './kind';
+import { untilCold } from '$core/holds/usual';
+import { DARK, ON_PART, PLACE, threePlaces, type HoldPage } from './kind';
 
 export const tableTack: HoldPage<'table-tack'> = {
 	make: ({ part, unique }) =>
@@ -9,7 +10,7 @@ export const tableTack: HoldPage<'table-tack'> = {
 			part: part.id,
 			at,
 			stiffnessNPerMm: 50_000,
-			life: life()
+			life: untilCold()
 		})),
 	fields: [ON_PART, PLACE],
 	draw: (h) => [{ by: 'places', shape: 'ball', places: [h], lift: -1, colour: DARK }]

@@ -69,8 +69,11 @@
 			<p class="text-sm text-steel-600" role="status">
 				Readings are being compared; what the forecast expects of each way takes a while the first time.
 			</p>
-		{:then results}
-			{#each results as r, i (r.feature)}<TrialResult result={r} ways={trial.ways.map((w) => w.name)} matters={i ? 0 : trial.matters} {unit} />{/each}
+		{:then { rows, silent }}
+			{#if silent.length}<div class="mb-3">
+					<Notice kind="caution">No forecast could be made of every way, so nothing is said of what was expected. {silent.join('. ')}.</Notice>
+				</div>{/if}
+			{#each rows as r, i (r.feature)}<TrialResult result={r} ways={trial.ways.map((w) => w.name)} matters={i ? 0 : trial.matters} {unit} />{/each}
 			<p class="mt-3 text-[12px] text-steel-600">
 				Bands hold 90 %. Round by round where every round has both (Student), else each with a scatter of its own (Welch); chance is for all pairs of
 				ways looked at (Bonferroni). <a class="text-primary-700 underline print:hidden" href="/api/trials/{trial.id}/readings.csv" download

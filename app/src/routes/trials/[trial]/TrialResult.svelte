@@ -69,7 +69,9 @@
 				<li class="py-1">
 					{#if result.between.length > 1}<span class="text-steel-600">{ways[b.a]} less {ways[b.b]}: </span>{/if}
 					{#if b.compared}<strong class="tab font-medium">{show(b.compared.difference)}</strong>
-						({show(b.compared.low)} to {show(b.compared.high)}); chance alone shows as much in {percent(b.chance!)} of trials.{/if}
+						({show(b.compared.low)} to {show(b.compared.high)}); compared {b.paired ? 'round by round' : 'all together'}; chance alone shows as much
+						in
+						{percent(b.chance!)} of trials.{/if}
 					<strong class="font-medium">{verdict(b)}</strong>
 					{#if b.expected && b.compared}<span class="text-steel-700"
 							>The forecast expected {show(b.expected.difference)} ± {show(b.expected.half)}: {b.asForecast

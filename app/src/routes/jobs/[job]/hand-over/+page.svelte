@@ -233,7 +233,7 @@
 				{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 				{#if data.signature}
 					<Notice kind="done" title={data.signature.accepted ? 'Accepted' : 'Rejected'}
-						>“{data.signature.statement}”{data.signature.concession ? ` Concession: ${data.signature.concession}.` : ''} Signed by {data.signature
+						>“{data.signature.statement}”{data.signature.concession ? ` Concession: ${data.signature.concession.replace(/\.$/, '')}.` : ''} Signed by {data.signature
 							.person}, {time(data.signature.signedAt)}, against revision {data.signature.revision}.</Notice
 					>
 				{:else if !data.revision}

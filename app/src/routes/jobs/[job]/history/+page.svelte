@@ -29,7 +29,7 @@
 				<Panel title="{p.serial} · {PIECE_WORDS[p.state]}{p.revision ? `, revision ${p.revision}` : ''}">
 					{#if p.signature}<p class="mb-3 font-medium">
 							{p.signature.accepted ? 'Accepted' : 'Rejected'} by {p.signature.person}, {time(p.signature.signedAt)}: “{p.signature.statement}”
-							{#if p.signature.concession}Concession: {p.signature.concession}.{/if}
+							{#if p.signature.concession}Concession: {p.signature.concession.replace(/\.$/, '')}.{/if}
 						</p>{/if}
 					{#if !p.events.length}<p class="text-sm text-steel-600">Not begun.</p>{/if}
 					<table class="w-full text-sm">

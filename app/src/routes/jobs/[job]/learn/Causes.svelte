@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** What may have gone wrong with a piece that came out otherwise than foretold. */
-	import { IS_ODD, type WhatWrong } from '$core/learn/whatWrong';
+	import { IS_ODD, SLIP_RARER, type WhatWrong } from '$core/learn/whatWrong';
 	import { quantity } from '$lib/units';
 	import Panel from '$lib/ui/Panel.svelte';
 
@@ -54,8 +54,8 @@
 				{wrong.next.apart.toFixed(1)} of its doubt.
 			</p>{/if}
 		<p class="mt-2 text-[12px] text-steel-600">
-			Each cause may have been several times its usual reach. The figures say how well it fits the readings, not that it happened: look before you
-			act.
+			Each cause may have been several times its usual reach; a slip of a reading is taken as {SLIP_RARER} times rarer than any other. The figures say how
+			well it fits the readings, not that it happened: look before you act.
 		</p>
 	{/if}
 </Panel>

@@ -1,4 +1,5 @@
 import type { BenchStep } from '$core/weldout/benchSteps';
+import { mayBeFilled } from '$core/families';
 import type { BenchPlanView } from '$lib/bench/view';
 import type { Moved } from '$core/weldout/moves';
 import { benchPlanOf, movedOf } from '$lib/server/compute';
@@ -23,7 +24,9 @@ export const load = async ({ params, url, parent, depends }) => {
 	if (!revision) return { piece, steps: [] as BenchStep[], view: null, events: [], revision: null, variant: 0, devicesAfter: 0, moved: undefined };
 	const { steps, pictures, holds } = await benchPlanOf(revision);
 	// plain data: what reading a document made of it has methods and classes of its own
-	const view = JSON.parse(JSON.stringify({ plan: revision.document, steps, pictures, holds, shop: shopAtBench(await inUse(db)) })) as BenchPlanView;
+	const { document: plan } = revision;
+	const made: BenchPlanView = { plan, steps, pictures, holds, shop: shopAtBench(await inUse(db)), mayBeFilled: mayBeFilled(plan.family?.kind) };
+	const view = JSON.parse(JSON.stringify(made)) as BenchPlanView;
 	// the page does not wait for it, nor fail with it
 	const moved = factorsOf(revision.document)
 		.then((factors) => movedOf(revision, factors))

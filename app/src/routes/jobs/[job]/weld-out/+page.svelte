@@ -435,7 +435,7 @@
 					{unit}
 					lies={at.lies}
 					unclampIn={step.kind === 'hold' && !step.on ? unclampIn : undefined}
-					fillIn={step.kind === 'measure' && step.moment !== 'as-tacked' ? fillIn : undefined}
+					fillIn={data.view.mayBeFilled && step.kind === 'measure' && step.moment !== 'as-tacked' ? fillIn : undefined}
 					moved={step.kind === 'run' ? moved[step.run] : undefined}
 					ahead={step.kind === 'run' ? ahead[step.run] : undefined}
 					left={seconds}
