@@ -20,7 +20,7 @@ const CORE = [
 	['estimate', 'weldout', 'formats', 'learn'],
 	['fitup', 'calculators', 'coupons'],
 	['search'],
-	['corrections']
+	['corrections', 'practice']
 ];
 /** What each folder at the top may import besides itself and packages. */
 const MAY = {

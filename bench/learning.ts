@@ -1,5 +1,5 @@
 /**
- * Does a shop that learns foretell its next piece better? Virtual shops with hidden metal, hands and slips (standins/virtualShop): five
+ * Does a shop that learns foretell its next piece better? Virtual shops with hidden metal, hands and slips (core/practice/virtualShop): five
  * coupons welded and read, then a piece of another size. Seeds fixed; used by `npm run proof` and, with fewer shops, by the tests.
  */
 import { FAMILY_DEFAULTS } from '../core/families';
@@ -16,7 +16,7 @@ import { learnShop, type Evidence } from '../core/learn/shop';
 import type { KernelFactory } from '../core/linalg/kernel/kernel';
 import { evaluateReadings } from '../core/measure/readings';
 import type { PlanDocument } from '../core/document/schema';
-import { hiddenShop, VirtualPiece } from '../standins/virtualShop';
+import { hiddenShop, VirtualPiece } from '../core/practice/virtualShop';
 
 const COUPONS = 5;
 const DAY = 86_400_000;

@@ -54,13 +54,6 @@ const VIEWS = {
 			await desk.getByRole('button', { name: 'Search again' }).waitFor({ timeout: 600_000 });
 		}
 	],
-	watch: [
-		`${TROUGH}/order/watch`,
-		() => desk.getByLabel('Beside it').selectOption('ends'),
-		() => desk.getByRole('button', { name: 'Watch it weld' }).click(),
-		() => desk.getByRole('button', { name: 'Pause' }).waitFor({ timeout: 120_000 }),
-		() => desk.getByLabel('Place in the film, from the first arc to cold').fill('0.4')
-	],
 	forecast: [
 		`${TROUGH}/forecast`,
 		ready,
@@ -81,6 +74,16 @@ const VIEWS = {
 		() => desk.waitForLoadState('networkidle'),
 		() => desk.getByRole('button', { name: 'How many does it take?' }).click(),
 		() => desk.getByRole('button', { name: 'Make the trial' }).waitFor({ timeout: 240_000 })
+	],
+	practice: [
+		'/practice/butt',
+		() => desk.waitForLoadState('networkidle'),
+		() => desk.getByLabel('On a copper bar').check(),
+		() => desk.getByLabel(/comes to/).fill('2.5'),
+		() => desk.getByLabel('A copper bar behind every seam').check(),
+		() => desk.getByRole('button', { name: 'Weld it' }).click(),
+		() => desk.getByText('What came of it').waitFor({ timeout: 240_000 }),
+		() => desk.getByText('3. See it move').evaluate((h) => h.scrollIntoView())
 	],
 	'hand-over': [`${PAN}/hand-over`],
 	'bench-board': ['/bench'],

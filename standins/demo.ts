@@ -29,7 +29,7 @@ import { DEMO_PEOPLE, weakness } from '../store/pins';
 import { takeIn } from '../store/registers';
 import type { RegisterItem } from '../core/registers/registers';
 import { DEMO_REGISTERS } from './demoRegisters';
-import { DEMO_SHOP, VirtualPiece } from './virtualShop';
+import { DEMO_SHOP, VirtualPiece } from '../core/practice/virtualShop';
 
 function plan(kind: MadeFamily, change: FamilyParameters, then: (p: PlanDocument) => void = () => {}): PlanDocument {
 	const made = newPlan(kind, { ...FAMILY_DEFAULTS[kind], ...change });
@@ -202,7 +202,7 @@ async function main() {
 	const weldAndRead = async (job: Job, r: Revision, index: number, begin: Date, seed: number, knocked: Record<string, number> = {}) => {
 		const piece = (await piecesOf(db, job.id))[index];
 		await addEvents(db, piece.id, bench(r.document, begin, 1, true), welder);
-		const metal = new VirtualPiece(r.document, DEMO_SHOP, { seed });
+		const metal = new VirtualPiece(r.document, DEMO_SHOP, { seed, kernel: kernelFactory(WebAssembly) });
 		await readPiece(piece.id, r, metal, 'unclamped', knocked);
 		return { ...piece, metal };
 	};

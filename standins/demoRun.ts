@@ -9,7 +9,8 @@ import { benchPlan } from '../core/weldout/benchPlan';
 import { DEMO_PEOPLE } from '../store/pins';
 import { FastClock, Hand, lastsFor } from './hand';
 import { Visitor, type Reply } from './visitor';
-import { DEMO_SHOP, VirtualPiece } from './virtualShop';
+import { kernelFactory } from '../core/linalg/kernel/kernel';
+import { DEMO_SHOP, VirtualPiece } from '../core/practice/virtualShop';
 
 const { values } = parseArgs({
 	options: {
@@ -66,7 +67,7 @@ async function run() {
 	);
 	console.log(`Watch it: ${base}/bench, or ${base}/jobs/${job.id}/weld-out?piece=${piece.id}`);
 	say('The piece itself is worked out first: the virtual shop’s own metal.');
-	const metal = new VirtualPiece(plan, DEMO_SHOP, { seed });
+	const metal = new VirtualPiece(plan, DEMO_SHOP, { seed, kernel: kernelFactory(WebAssembly) });
 	const work = {
 		base,
 		piece: piece.id,

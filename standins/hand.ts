@@ -18,7 +18,7 @@ import { whereItStands, type LogLine } from '../core/weldout/logbook';
 import { arc } from './devices/kinds';
 import type { Values } from './devices/device';
 import type { Sender } from './visitor';
-import type { VirtualPiece } from './virtualShop';
+import type { VirtualPiece } from '../core/practice/virtualShop';
 
 /** s of the shop's clock that the work may take beyond what it is planned to, so that nothing is said to happen in the future. */
 const SLACK_S = 30;

@@ -9,6 +9,7 @@ import { allFactors } from './lessons';
 import { listHeats, listMaterials, listPeople, listProcedures } from './library';
 import { recordOf, type StepsOf } from './record';
 import { listRegister } from './registers';
+import { allPractice } from './practice';
 import { listTrials } from './trials';
 
 export interface OpenFile {
@@ -47,5 +48,6 @@ export async function* everything(db: Connection, stepsOf: StepsOf): AsyncGenera
 		};
 	yield { name: 'factors.json', text: json(await allFactors(db)), about: 'factors' };
 	yield { name: 'trials.json', text: json(await listTrials(db)), about: 'trials' };
+	yield { name: 'practice.json', text: json(await allPractice(db)), about: 'exercises done and set' };
 	yield { name: 'audit.json', text: json(await auditPage(db, undefined, 1e6)), about: 'audit' };
 }

@@ -29,6 +29,8 @@ export const RIGHTS: Record<string, readonly Right[]> = {
 	pieces: KEPT,
 	shop_factors: KEPT,
 	trials: KEPT,
+	practice_attempts: RECORD,
+	practice_set: RECORD,
 	procedures: KEPT,
 	own_materials: KEPT,
 	heat_numbers: KEPT,

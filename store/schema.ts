@@ -4,6 +4,9 @@ import type { EventData } from '../core/weldout/happenings';
 import { EVENT_KINDS, READ_MOMENTS, POSTURES, DEVICE_KINDS, REGISTER_KINDS } from '../core/document/words';
 import type { CouponKind } from '../core/coupons/coupons';
 import type { Difference } from '../core/coupons/differences';
+import type { ExerciseId } from '../core/practice/ids';
+import type { Guess, Outcome } from '../core/practice/outcome';
+import type { Choices } from '../core/practice/tools';
 import { sql } from 'drizzle-orm';
 import {
 	type AnyPgColumn,
@@ -42,7 +45,7 @@ const now = () => timestamp({ withTimezone: true, mode: 'date' }).notNull().defa
 const when = () => timestamp({ withTimezone: true, mode: 'date' });
 const bytes = customType<{ data: Buffer }>({ dataType: () => 'bytea' });
 
-export const role = pgEnum('role', ['planner', 'welder', 'inspector', 'admin']);
+export const role = pgEnum('role', ['planner', 'welder', 'inspector', 'admin', 'learner']);
 export const planState = pgEnum('plan_state', ['draft', 'issued']);
 export const pieceState = pgEnum('piece_state', ['waiting', 'in-hand', 'welded', 'handed-over']);
 export const moment = pgEnum('moment', READ_MOMENTS);
@@ -381,6 +384,41 @@ export const trials = pgTable(
 		check('trials_name_length', sql`char_length(${t.name}) between 1 and 120`),
 		check('trials_concluded', sql`(${t.concludedAt} is null) = (${t.conclusion} is null)`)
 	]
+);
+
+/** Exercises as they were done: a guess, a plan, and what came of it in the virtual shop. */
+export const practiceAttempts = pgTable(
+	'practice_attempts',
+	{
+		id: uuid().primaryKey().defaultRandom(),
+		personId: uuid()
+			.notNull()
+			.references(() => people.id),
+		exercise: text().$type<ExerciseId>().notNull(),
+		guess: jsonb().$type<Guess>().notNull(),
+		choices: jsonb().$type<Choices>().notNull(),
+		outcome: jsonb().$type<Outcome>().notNull(),
+		/** least cost of its own plan, for those who come after */
+		cost: doublePrecision().notNull(),
+		score: integer().notNull(),
+		createdAt: now()
+	},
+	(t) => [index('practice_attempts_person').on(t.personId, t.exercise)]
+);
+/** Exercises that a planner has set somebody. */
+export const practiceSet = pgTable(
+	'practice_set',
+	{
+		personId: uuid()
+			.notNull()
+			.references(() => people.id),
+		exercise: text().$type<ExerciseId>().notNull(),
+		setBy: uuid()
+			.notNull()
+			.references(() => people.id),
+		createdAt: now()
+	},
+	(t) => [primaryKey({ columns: [t.personId, t.exercise] })]
 );
 
 export const procedures = pgTable('procedures', {

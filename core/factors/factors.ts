@@ -25,9 +25,12 @@ export interface ShopFactors {
 	pieces: number;
 	/** pieces in other metal, thickness or technique that say something of it */
 	borrowed?: number;
+	/** by kind of feature, how many times as far as its own band says the forecast errs, factors apart; 1 where nothing is said */
+	form?: Record<string, number>;
 }
 
 export const Z90 = 1.645;
+export const isFactor = (label: string): boolean => (FACTOR_NAMES as readonly string[]).includes(label);
 /** times or divided by, at 90 %: force 1.6 (spread of the methods side by side), the others own estimates */
 const PRIOR_90: Record<FactorName, number> = { heat: 1.2, force: 1.6, shrinkage: 1.5, angle: 2 };
 

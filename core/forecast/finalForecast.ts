@@ -6,7 +6,7 @@ import { freedom } from '../shell/freedoms';
 import { add, cross, distance, norm, scale, sub, type Vec3 } from '../geometry/vec';
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
-import { priorFactors, type ShopFactors } from '../factors/factors';
+import { isFactor, priorFactors, type ShopFactors } from '../factors/factors';
 import { SAG_MATTERS } from '../families/suitablePosture';
 import { findMaterial } from '../materials/grades';
 import type { AnyFeature, PlanDocument } from '../document/schema';
@@ -115,7 +115,16 @@ export function finalForecast(cold: QuickForecast, options: FinalOptions = {}): 
 	progress(0.8);
 	if (main.converged) uncertain.solvedAnew(main, values, (s) => progress(0.8 + 0.18 * s));
 	const features = quick.result.features.map((f, k) =>
-		featureOf(f, k, { a, main, values, otherValues, uncertain, sags, quick: quickValue.get(f.id) })
+		featureOf(f, k, {
+			a,
+			main,
+			values,
+			otherValues,
+			uncertain,
+			sags,
+			quick: quickValue.get(f.id),
+			errs: factors.form?.[plan.features[k].kind] ?? 1
+		})
 	);
 	const seconds = clock() - t0;
 	progress(1);
@@ -158,7 +167,8 @@ function featureOf(
 		otherValues,
 		uncertain,
 		sags,
-		quick
+		quick,
+		errs
 	}: {
 		a: Analysis;
 		main: Minimised;
@@ -167,9 +177,16 @@ function featureOf(
 		uncertain: FinalBands;
 		sags: ReturnType<typeof sagOf> | undefined;
 		quick: number | undefined;
+		/** how many times as far as its band says it errs in features of this kind, as the shop’s readings have it */
+		errs: number;
 	}
 ): FeatureForecast {
-	const spread = (side: 'low' | 'high') => Math.sqrt(uncertain.parts.reduce((s, p) => s + p[side][k] ** 2, 0));
+	// what the factors leave open is learned with them; the rest is as wide as the shop has seen it
+	const parts = uncertain.parts.map(({ label, low, high }) => {
+		const times = isFactor(label) ? 1 : errs;
+		return { label, low: times * low[k], high: times * high[k] };
+	});
+	const spread = (side: 'low' | 'high') => Math.sqrt(parts.reduce((s, p) => s + p[side] ** 2, 0));
 	const [down, up] = [spread('low'), spread('high')];
 	const floor = featureKind(f).isSigned ? -Infinity : 0;
 	let low = Math.max(floor, values[k] - down);
@@ -195,10 +212,8 @@ function featureOf(
 		influence: [...uncertain.influence].map(([step, v]) => ({ step, value: v[k] })),
 		caution: words,
 		quick,
-		bandParts: uncertain.parts
-			.map((p) => ({ label: p.label, low: p.low[k], high: p.high[k] }))
-			.sort((x, y) => y.high - y.low - (x.high - x.low))
-			.slice(0, 6)
+		bandParts: [...parts].sort((x, y) => y.high - y.low - (x.high - x.low)).slice(0, 6),
+		...(errs === 1 ? {} : { errs })
 	};
 }
 

@@ -66,6 +66,8 @@ export interface FeatureForecast extends Band {
 	springback?: number;
 	/** what the band comes from, widest first: change of the value at either end of each */
 	bandParts?: { label: string; low: number; high: number }[];
+	/** its band, the factors apart, is as many times as wide as the method’s own: so far have forecasts of this kind of feature erred here */
+	errs?: number;
 }
 
 /** quick: linear staging; final-shape: one non-linear solution of the released piece; hot: the same with each arc watched along its seam; full: non-linear at every stage. */

@@ -58,6 +58,19 @@ describe('model form', () => {
 		const labels = new Set(shape.features.flatMap((f) => f.bandParts!.map((p) => p.label)));
 		expect([...labels].some((l) => MODEL_FORMS.some((m) => m.label === l))).toBe(true);
 	});
+	it('where the shop has seen forecasts of a kind err, its bands widen by that, the factors’ part not; other kinds stay', () => {
+		const q = forecast(plan());
+		const bare = finalForecast(q, { factors: priorFactors() }).result.features;
+		const seen = finalForecast(q, { factors: { ...priorFactors(), form: { flatness: 2 } } }).result.features;
+		bare.forEach((f, i) => {
+			const wide = (x: typeof f) => x.high - x.low;
+			if (f.kind !== 'flatness') return expect(seen[i]).toEqual(f);
+			expect(seen[i]).toMatchObject({ predicted: f.predicted, errs: 2 });
+			expect(wide(seen[i])).toBeGreaterThan(1.05 * wide(f));
+			// no more than all of it twice
+			expect(wide(seen[i])).toBeLessThanOrEqual(2 * wide(f));
+		});
+	});
 	it('a plan against itself differs by nothing: the same model is wrong in both', () => {
 		const c = comparePlans(plan(), plan(), priorFactors(), { now: new ForecastCache(), then: new ForecastCache() });
 		for (const f of c.features) expect(Math.max(Math.abs(f.difference.low), Math.abs(f.difference.high))).toBeLessThan(1e-12);

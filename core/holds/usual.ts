@@ -1,6 +1,6 @@
 /** What a shop usually puts on a seam: the same wherever it is put on by hand, tried, advised or asked for by a trial. */
 import { pathLength } from '../geometry/polyline';
-import type { Bar, Clamp, Joint } from '../document/schema';
+import type { Bar, Clamp, Joint, Straightness, Strongback } from '../document/schema';
 
 /** On from the start, off when cold. */
 export const untilCold = () => ({ on: 'start', off: 'when-cold' }) as const;
@@ -49,3 +49,17 @@ export function usualClamps(joint: Joint, ids: (index: number) => string): Clamp
 		life: untilCold()
 	}));
 }
+
+/** A 25 x 25 x 3 angle of carbon steel: common section, EN 10056-1. */
+const ANGLE = { areaMm2: 142, iOutMm4: 8000, iInMm4: 8000, torsionMm4: 430, eModulusMPa: 210_000, offsetMm: 7.2, pitchMm: 60 } as const;
+
+/** An angle clamped along the line that is to stay straight. */
+export const usualAngle = ({ name, part, path }: Pick<Straightness, 'name' | 'part' | 'path'>, id: string): Strongback => ({
+	id,
+	name: `Angle along ${name}`,
+	kind: 'strongback',
+	life: untilCold(),
+	part,
+	path,
+	...ANGLE
+});

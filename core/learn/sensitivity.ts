@@ -1,6 +1,6 @@
 /** What the forecast of a plan says of each feature with every factor at 1, what each factor would move it by, and what else it is not sure of. */
 import type { KernelFactory } from '../linalg/kernel/kernel';
-import { FACTOR_NAMES, priorFactors, Z90, type FactorName } from '../factors/factors';
+import { FACTOR_NAMES, isFactor, priorFactors, Z90, type FactorName } from '../factors/factors';
 import { ForecastCache, scalesOf } from '../forecast/analysis';
 import { finalForecast } from '../forecast/finalForecast';
 import { forecast, type Depth, type QuickForecast } from '../forecast/forecast';
@@ -34,7 +34,6 @@ export interface Sensitivity {
 }
 
 const BY_ACTION: readonly FactorName[] = ['force', 'shrinkage', 'angle'];
-const isFactor = (label: string) => (FACTOR_NAMES as readonly string[]).includes(label);
 const DEVIATIONS = FACTOR_NAMES.map((_, i) => Math.sqrt(priorFactors().covariance[i * (FACTOR_NAMES.length + 1)]));
 
 /**

@@ -95,7 +95,7 @@ export function learnShop(evidence: readonly Evidence[], asked: readonly Context
 	}
 	const count = (kind: string) => rows.filter((r) => r.kind === kind).length;
 	return {
-		asked: wanted.map((c) => factorsIn(c, contexts, rows, fit)),
+		asked: wanted.map((c) => factorsIn(c, contexts, rows, fit, times)),
 		rows: rows.map(({ c, ...e }) => {
 			const { value, sigma, moves } = alone.get(e.reading)!;
 			return {
@@ -329,13 +329,14 @@ function learnForm(rows: readonly Row[], alone: ReadonlyMap<string, { value: num
 	}
 }
 
-function factorsIn(c: number, contexts: readonly Context[], rows: readonly Row[], fit: Fit): ShopFactors {
+function factorsIn(c: number, contexts: readonly Context[], rows: readonly Row[], fit: Fit, times: Times): ShopFactors {
 	const near = rows.filter((r) => isSame(contexts[r.c], contexts[c]));
 	return {
 		mean: [...logOf(fit.x, c)],
 		covariance: [...fit.blocks[c]],
 		readings: near.length,
 		pieces: new Set(near.map((r) => r.piece)).size,
-		borrowed: new Set(rows.filter((r) => !near.includes(r)).map((r) => r.piece)).size
+		borrowed: new Set(rows.filter((r) => !near.includes(r)).map((r) => r.piece)).size,
+		form: Object.fromEntries(times)
 	};
 }

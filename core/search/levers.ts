@@ -9,7 +9,8 @@ import { finalValues } from '../forecast/finalForecast';
 import { forecast } from '../forecast/forecast';
 import { priorFactors, type ShopFactors } from '../factors/factors';
 import type { KernelFactory } from '../linalg/kernel/kernel';
-import type { AnyHoldDown, PlanDocument, Strongback } from '../document/schema';
+import type { AnyHoldDown, PlanDocument } from '../document/schema';
+import { usualAngle } from '../holds/usual';
 import { WHAT_IFS } from './whatIf';
 import { exceedance, featureCost, type SearchGoals } from './cost';
 import { Refusal } from '../refusal/refusal';
@@ -48,8 +49,6 @@ export function applyChange(plan: PlanDocument, change: PlanChange): PlanDocumen
 	};
 }
 
-/** A 25 x 25 x 3 angle of carbon steel, clamped along the line it keeps straight: common section, EN 10056-1. */
-const ANGLE = { areaMm2: 142, iOutMm4: 8000, iInMm4: 8000, torsionMm4: 430, eModulusMPa: 210_000, offsetMm: 7.2, pitchMm: 60 } as const;
 /** A lever must lower the weighted features by this share to be offered at all. */
 const LEAST = 0.02;
 
@@ -85,15 +84,7 @@ export function candidates(plan: PlanDocument): Omit<Lever, 'gain' | 'values'>[]
 	}
 	for (const f of plan.features) {
 		if (f.kind !== 'straightness' || pathLength(f.path) < 10) continue;
-		const angle: Strongback = {
-			id: `adv-sb-${f.id}`,
-			name: `Angle along ${f.name}`,
-			kind: 'strongback',
-			life: { on: 'start', off: 'when-cold' },
-			part: f.part,
-			path: f.path,
-			...ANGLE
-		};
+		const angle = usualAngle(f, `adv-sb-${f.id}`);
 		out.push({
 			id: `stiffener:${f.id}`,
 			label: `Steel angle clamped along the line of “${f.name}” until cold`,

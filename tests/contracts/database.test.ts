@@ -233,7 +233,9 @@ describe('the record of a job as a file', () => {
 		const read = (name: string) => JSON.parse(strFromU8(files[name])) as Record<string, unknown>;
 		const alone = (await planner.get(`/api/jobs/${job}/record`)).body;
 		expect(read(`job-${number}.sarta-record.json`)).toEqual({ ...alone, writtenAt: expect.any(String) as string });
-		expect(Object.keys(files)).toEqual(expect.arrayContaining(['people.json', 'library.json', 'factors.json', 'trials.json', 'audit.json']));
+		expect(Object.keys(files)).toEqual(
+			expect.arrayContaining(['people.json', 'library.json', 'factors.json', 'trials.json', 'practice.json', 'audit.json'])
+		);
 		const jobs = (await getDb().execute(sql`select count(*)::int as n from jobs`)).rows[0].n as number;
 		expect(Object.keys(files).filter((f) => f.startsWith('job-'))).toHaveLength(jobs);
 		// nothing by which somebody else could sign in

@@ -16,7 +16,7 @@ const routes = walk(`${ROOT}/api`)
 		id: `/${path.relative(ROOT, path.dirname(f))}`,
 		methods: [...readFileSync(f, 'utf8').matchAll(/export const (GET|POST|PUT|PATCH|DELETE)\b/g)].map((m) => m[1])
 	}));
-const ROLES: Role[] = ['planner', 'welder', 'inspector', 'admin'];
+const ROLES: Role[] = ['planner', 'welder', 'inspector', 'admin', 'learner'];
 const address = (id: string) => id.replace(/\[[a-z]+\]/g, '00000000-0000-4000-8000-000000000000');
 
 /** They look at a secret that comes with the request: a PIN, a device's token. */
@@ -50,7 +50,11 @@ describe('the matrix of routes and roles', () => {
 				if (route.id === '/api/sign-out') return;
 				for (const role of ROLES) {
 					const r = await clients.get(role)!.send(method, address(route.id), body);
-					const allowed = rule === 'public' || rule === 'signed-in' || (Array.isArray(rule) && rule.includes(role));
+					const allowed =
+						rule === 'public' ||
+						rule === 'learners-too' ||
+						(rule === 'signed-in' && role !== 'learner') ||
+						(Array.isArray(rule) && rule.includes(role));
 					if (allowed) expect([401, 403], `${role} is let in`).not.toContain(OWN_SECRET.includes(route.id) ? 200 : r.status);
 					else expect(r.status, `${role} is refused`).toBe(403);
 					expect(r.status).toBeLessThan(500);

@@ -5,7 +5,7 @@ import type { PlanDocument } from '$core/document/schema';
 import { closeDb, getDb } from '$store/database';
 import { getTrial } from '$store/trials';
 import { FastClock, Hand, lastsFor } from '../../standins/hand';
-import { DEMO_SHOP, VirtualPiece } from '../../standins/virtualShop';
+import { DEMO_SHOP, VirtualPiece } from '../../core/practice/virtualShop';
 import { personOf, piecesOf, type Client } from './client';
 
 interface Made {

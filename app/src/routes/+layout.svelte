@@ -10,6 +10,7 @@
 	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
 	import { call } from '$lib/call';
+	import { isLearnerOnly } from '$lib/people/roles';
 	import { benchQueue } from '$lib/desk/bench-queue.svelte';
 	import { photographQueue } from '$lib/desk/photograph-queue.svelte';
 	import { onMount } from 'svelte';
@@ -34,6 +35,8 @@
 		photographQueue.end();
 	});
 	const waiting = $derived(benchQueue.waiting.length + benchQueue.refused.length);
+	/** a learner has the practice bench and nothing else */
+	const works = $derived(!!data.person && !isLearnerOnly(data.person.roles));
 	const onBench = $derived(page.url.pathname.endsWith('/weld-out'));
 </script>
 
@@ -43,7 +46,7 @@
 >
 {#if data.person}
 	<header class="flex h-12 items-center gap-3 bg-steel-800 px-3 text-steel-100 sm:gap-5 sm:px-5">
-		<a href="/jobs" class="flex items-center gap-2 font-display text-lg font-semibold tracking-wide text-white">
+		<a href="/" class="flex items-center gap-2 font-display text-lg font-semibold tracking-wide text-white">
 			<svg viewBox="0 0 32 32" class="h-6 w-6" aria-hidden="true"
 				><path d="M4 25h24M7 25l4-15M25 25l-4-15" fill="none" stroke="#bcc5cc" stroke-width="3" stroke-linecap="round" /><path
 					d="M10 10q6 5 12 0"
@@ -56,12 +59,17 @@
 			<span class="max-sm:sr-only">Sarta</span>
 		</a>
 		<nav class="flex min-w-0 gap-3 text-sm max-sm:overflow-x-auto sm:shrink-0 sm:gap-4" aria-label="Sections">
-			<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
-			<a href="/bench" class="hover:text-white" class:text-straw-200={page.url.pathname === '/bench'}>Bench</a>
-			<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/library')}>Library</a>
-			<a href="/logbook" class="hover:text-white max-sm:hidden" class:text-straw-200={page.url.pathname === '/logbook'}>Logbook</a>
-			<a href="/calculators" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/calculators')}
-				><span class="max-sm:hidden">Calculators</span><span class="sm:hidden">Sums</span></a
+			{#if works}
+				<a href="/jobs" class="hover:text-white" class:text-straw-200={page.url.pathname === '/jobs'}>Jobs</a>
+				<a href="/bench" class="hover:text-white" class:text-straw-200={page.url.pathname === '/bench'}>Bench</a>
+				<a href="/library" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/library')}>Library</a>
+				<a href="/logbook" class="hover:text-white max-sm:hidden" class:text-straw-200={page.url.pathname === '/logbook'}>Logbook</a>
+				<a href="/calculators" class="hover:text-white" class:text-straw-200={page.url.pathname.startsWith('/calculators')}
+					><span class="max-sm:hidden">Calculators</span><span class="sm:hidden">Sums</span></a
+				>
+			{/if}
+			<a href="/practice" class="hover:text-white {works ? 'max-sm:hidden' : ''}" class:text-straw-200={page.url.pathname.startsWith('/practice')}
+				>Practice</a
 			>
 			{#if data.person.roles.includes('admin')}<a href="/people" class="hover:text-white" class:text-straw-200={page.url.pathname === '/people'}
 					>People</a

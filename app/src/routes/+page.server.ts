@@ -1,3 +1,4 @@
 import { redirect } from '@sveltejs/kit';
+import { isLearnerOnly } from '$lib/people/roles';
 
-export const load = () => redirect(303, '/jobs');
+export const load = ({ locals }) => redirect(303, locals.person && isLearnerOnly(locals.person.roles) ? '/practice' : '/jobs');

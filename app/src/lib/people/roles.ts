@@ -1,4 +1,4 @@
-export const ROLES = ['planner', 'welder', 'inspector', 'admin'] as const;
+export const ROLES = ['planner', 'welder', 'inspector', 'admin', 'learner'] as const;
 export type Role = (typeof ROLES)[number];
 
 export interface PersonRow {
@@ -11,3 +11,6 @@ export interface PersonRow {
 }
 
 export const toggled = (roles: readonly Role[], r: Role) => (roles.includes(r) ? roles.filter((x) => x !== r) : [...roles, r]);
+
+/** Has the practice bench and nothing else. */
+export const isLearnerOnly = (roles: readonly Role[]) => roles.every((r) => r === 'learner');

@@ -27,6 +27,7 @@ import type { ComputeAnswer, ComputeTask, LessonTask, ReadFile } from './compute
 import { couponsNext, narrowedBy } from './couponThread';
 import { parseJson, planBody } from './parse';
 import { scanMaps } from './scanMaps';
+import { weldIn } from '$core/practice/weld';
 import { makeSheet } from './sheets';
 
 /** A bench that opens asks what each run moves; where the piece will end is asked of the same shape later, with a torch in hand. */
@@ -55,6 +56,8 @@ function work(task: ComputeTask): unknown {
 			return linearSensitivities(task.plan, kernelFactory(WebAssembly), true);
 		case 'said':
 			return sensitivitiesOf(task.plan, { kernel: kernelFactory(WebAssembly) });
+		case 'practice':
+			return weldIn(task.exercise, task.doing, kernelFactory(WebAssembly));
 		case 'narrowed':
 			return narrowedBy(task.jobs, task.without, task.withIt);
 		case 'bench':

@@ -20,6 +20,9 @@ import type { PieceReading } from '$core/learn/readings';
 import type { Sensitivity } from '$core/learn/sensitivity';
 import type { Evidence, Shop } from '$core/learn/shop';
 import type { PlanDocument } from '$core/document/schema';
+import type { ExerciseId } from '$core/practice/ids';
+import type { Welded } from '$core/practice/outcome';
+import type { Doing } from '$core/practice/tools';
 import { Refusal } from '$core/refusal/refusal';
 import type { ReadSoFar, Replan } from '$core/search/replan';
 import type { BenchPlan } from '$core/weldout/benchPlan';
@@ -76,6 +79,7 @@ export type ComputeTask =
 	| { kind: 'coupon'; ask: CouponAsk }
 	| { kind: 'linear'; plan: PlanDocument }
 	| { kind: 'said'; plan: PlanDocument }
+	| { kind: 'practice'; exercise: ExerciseId; doing: Doing }
 	| { kind: 'coupon-next'; jobs: OpenJob[]; coupons: { job: string; ask: CouponAsk; coupon: Coupon }[]; evidence: Evidence[] }
 	| { kind: 'narrowed'; jobs: OpenJob[]; without: Evidence[]; withIt: Evidence[] }
 	| { kind: 'bench'; plan: PlanDocument }
@@ -189,6 +193,10 @@ export const linearOf = onceAPlan((plan) => inThread<Sensitivity[]>({ kind: 'lin
 const saidKnown = once<Sensitivity[]>();
 /** What every depth says of a plan's features, the final shape where it can; stored or not. */
 export const saidOf = (plan: PlanDocument) => saidKnown(keyOf(plan), () => inThread<Sensitivity[]>({ kind: 'said', plan }));
+const practiceKnown = once<Omit<Welded, 'name'>>();
+/** What a plan comes out as in an exercise’s own virtual shop. */
+export const weldInPractice = (exercise: ExerciseId, doing: Doing) =>
+	practiceKnown(`${exercise}/${keyOf(doing)}`, () => inThread({ kind: 'practice', exercise, doing }));
 /** The database keeps no order of names: one that is stored and one that is not yet are the same plan. */
 const keyOf = (document: unknown) => {
 	const inOrder = (_: string, v: unknown) =>

@@ -17,11 +17,19 @@ import {
 	DEVICE_KINDS,
 	type DeviceKind,
 	REGISTER_KINDS,
-	type RegisterKind
+	type RegisterKind,
+	TACK_ORDERS,
+	type TackOrder,
+	TACK_PATTERNS,
+	type TackPattern
 } from '$core/document/words';
 import { COUPON_KINDS, type CouponKind } from '$core/coupons/coupons';
 import { DIFFERENCES, type Difference } from '$core/coupons/differences';
 import { METHODS, type Method } from '$core/measure/methods';
+import type { Choices } from '$core/practice/tools';
+import { ORDER_PATTERNS, type OrderPattern } from '$core/schools/orders';
+import { MOST_PRESET_DEG } from '$core/weldout/preset';
+import { ROLES } from '$lib/people/roles';
 import { EventData } from '$core/weldout/happenings';
 import { JobHeader } from '$core/formats/jobFile';
 import { ScanFacts } from '$core/formats/jobRecord';
@@ -40,8 +48,8 @@ const Day = (): PropertyDecorator => (t, k) => {
 const Roles = (): PropertyDecorator => (t, k) => {
 	IsArray({ message: 'must be a list' })(t, k);
 	ArrayMinSize(1, { message: 'must name at least one role' })(t, k);
-	ArrayMaxSize(4, { message: 'must name at most four roles' })(t, k);
-	IsIn(['planner', 'welder', 'inspector', 'admin'], { each: true, message: 'must be planner, welder, inspector or admin' })(t, k);
+	ArrayMaxSize(ROLES.length, { message: 'must name each role once' })(t, k);
+	IsIn(ROLES, { each: true, message: 'must be planner, welder, inspector, admin or learner' })(t, k);
 };
 
 export class SignInBody {
@@ -88,6 +96,30 @@ export class TrialBody extends TrialSizeBody {
 	@Id() feature!: string;
 	@Num(0.001, 1000) matters!: number;
 	@Int(2, 20) each!: number;
+}
+export class GuessBody {
+	/** the way that leaves least, by its place, or nothing for "no difference" */
+	@Maybe() @Int(0, 3) way?: number;
+	@Num(-500, 500) value!: number;
+}
+/** Which of them an exercise allows, and how far each may go, `core/practice` says. */
+export class ChoicesBody implements Choices {
+	@Maybe() @OneOf(TACK_PATTERNS) tacks?: TackPattern;
+	@Maybe() @OneOf(TACK_ORDERS) tackOrder?: TackOrder;
+	@Maybe() @OneOf(ORDER_PATTERNS) order?: OrderPattern;
+	@Maybe() @Num(10, 500) runLengthMm?: number;
+	@Maybe() @Flag() bar?: boolean;
+	@Maybe() @Flag() clamps?: boolean;
+	@Maybe() @Flag() strongback?: boolean;
+	@Maybe() @Num(-MOST_PRESET_DEG, MOST_PRESET_DEG) presetDeg?: number;
+	@Maybe() @Num(0, 1) planished?: number;
+}
+export class PracticeBody {
+	@One(() => GuessBody) guess!: GuessBody;
+	@One(() => ChoicesBody) choices!: ChoicesBody;
+}
+export class PracticeSetBody {
+	@IsUUID() person!: string;
 }
 export class ConcludeBody {
 	@Name(2000) conclusion!: string;

@@ -1,9 +1,11 @@
 /** Who may do what, by route and method. A route that is not in this table is refused to everybody: see tests/contracts/roles. */
 import type { Role } from '$store/auth';
 
-export type Rule = 'public' | 'signed-in' | readonly Role[];
+/** `signed-in`: everybody who works here; a learner who has no other role does not. */
+export type Rule = 'public' | 'signed-in' | 'learners-too' | readonly Role[];
 
 const ANYONE: Rule = 'signed-in';
+const LEARNERS_TOO: Rule = 'learners-too';
 const PLANNERS: Rule = ['planner', 'admin'];
 const BENCH: Rule = ['welder', 'planner', 'admin'];
 const MEASURERS: Rule = ['welder', 'planner', 'inspector', 'admin'];
@@ -15,7 +17,9 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	// what a tablet needs before it can trust anything else
 	'/api/certificate': { GET: 'public' },
 	'/api/sign-out': { POST: 'public' },
-	'/api/me': { PATCH: ANYONE },
+	'/api/me': { PATCH: LEARNERS_TOO },
+	'/api/practice/[exercise]': { POST: LEARNERS_TOO },
+	'/api/practice/[exercise]/set': { POST: PLANNERS },
 	'/api/backups': { POST: ADMINS },
 	'/api/everything': { GET: ADMINS },
 	'/api/settings': { GET: ADMINS, PATCH: ADMINS },
@@ -92,10 +96,19 @@ export const RULES: Record<string, Record<string, Rule>> = {
 };
 
 /** Pages: everything but the sign-in page asks for a session; some ask for a role. */
-export const PAGE_RULES: Record<string, Rule> = { '/sign-in': 'public', '/people': ADMINS, '/people/audit': ADMINS };
+export const PAGE_RULES: Record<string, Rule> = {
+	'/': LEARNERS_TOO,
+	'/sign-in': 'public',
+	'/practice': LEARNERS_TOO,
+	'/practice/[exercise]': LEARNERS_TOO,
+	'/people': ADMINS,
+	'/people/audit': ADMINS
+};
 
 export const ruleFor = (routeId: string, method: string): Rule | undefined =>
 	routeId.startsWith('/api/') ? RULES[routeId]?.[method] : (PAGE_RULES[routeId] ?? 'signed-in');
 
 export const allows = (rule: Rule | undefined, roles: readonly Role[] | undefined): boolean =>
-	rule === 'public' || (rule !== undefined && roles !== undefined && (rule === 'signed-in' || rule.some((r) => roles.includes(r))));
+	rule === 'public' || (rule !== undefined && roles !== undefined && roles.some((r) => allowsRole(rule, r)));
+const allowsRole = (rule: Exclude<Rule, 'public'>, role: Role): boolean =>
+	rule === 'learners-too' || (rule === 'signed-in' ? role !== 'learner' : rule.includes(role));

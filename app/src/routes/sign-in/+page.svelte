@@ -23,9 +23,9 @@
 			pin = '';
 			return;
 		}
-		const next = page.url.searchParams.get('next') ?? '/jobs';
+		const next = page.url.searchParams.get('next') ?? '/';
 		// only a path of our own: a link could carry another address
-		await goto(/^\/(?!\/)/.test(next) ? next : '/jobs', { invalidateAll: true });
+		await goto(/^\/(?!\/)/.test(next) ? next : '/', { invalidateAll: true });
 	}
 </script>
 

@@ -310,6 +310,10 @@
 							</li>
 						{/each}
 					</ul>
+					{#if feature.errs !== undefined}<p class="mt-1 text-[13px] text-steel-600">
+							The factors apart, {feature.errs.toFixed(2)} times as wide as the method says: so far have forecasts of this kind of feature erred in this
+							shop.
+						</p>{/if}
 				{/if}
 			</Panel>
 		{/if}

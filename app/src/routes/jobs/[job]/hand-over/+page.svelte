@@ -233,8 +233,8 @@
 				{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
 				{#if data.signature}
 					<Notice kind="done" title={data.signature.accepted ? 'Accepted' : 'Rejected'}
-						>“{data.signature.statement}”{data.signature.concession ? ` Concession: ${data.signature.concession.replace(/\.$/, '')}.` : ''} Signed by {data.signature
-							.person}, {time(data.signature.signedAt)}, against revision {data.signature.revision}.</Notice
+						>“{data.signature.statement}”{data.signature.concession ? ` Concession: ${data.signature.concession.replace(/\.$/, '')}.` : ''} Signed by {data
+							.signature.person}, {time(data.signature.signedAt)}, against revision {data.signature.revision}.</Notice
 					>
 				{:else if !data.revision}
 					<p class="text-sm text-steel-600">The piece is “{PIECE_WORDS[data.piece.state]}”. It is signed when its work is done.</p>

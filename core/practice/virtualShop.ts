@@ -4,17 +4,17 @@
  * seam to seam, gaps that are not as drawn, bars that touch better or worse, clamps that slip, sheet that is not flat; the factors of
  * its metal are hidden besides. The learner knows none of these. Same seed, same readings.
  */
-import { uniformFrom } from '../core/linalg/random';
-import { kernelFactory } from '../core/linalg/kernel/kernel';
-import { forecast, SEAM_SCATTER } from '../core/forecast/forecast';
-import { finalValues } from '../core/forecast/finalForecast';
-import { analyse, ForecastCache, scalesOf, type Analysis } from '../core/forecast/analysis';
-import { readingContext } from '../core/features/context';
-import { featureKind } from '../core/features';
-import { METHOD_KINDS, type Method } from '../core/measure/methods';
-import { priorFactors, Z90 } from '../core/factors/factors';
-import { CONTACTS, type Moment } from '../core/document/words';
-import type { AnyFeature, PlanDocument } from '../core/document/schema';
+import { uniformFrom } from '../linalg/random';
+import type { KernelFactory } from '../linalg/kernel/kernel';
+import { forecast, SEAM_SCATTER } from '../forecast/forecast';
+import { finalValues } from '../forecast/finalForecast';
+import { analyse, ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
+import { readingContext } from '../features/context';
+import { featureKind } from '../features';
+import { METHOD_KINDS, type Method } from '../measure/methods';
+import { priorFactors, Z90 } from '../factors/factors';
+import { CONTACTS, type Moment } from '../document/words';
+import type { AnyFeature, PlanDocument } from '../document/schema';
 
 export interface HiddenShop {
 	/** multipliers of its metal and settings */
@@ -114,6 +114,7 @@ export interface WeldOptions {
 	piece?: number;
 	/** `quick`: no waves, at a fraction of the time */
 	depth?: 'quick' | 'final-shape';
+	kernel?: KernelFactory;
 	cache?: ForecastCache;
 	/** reads by the finest instrument instead of the first in the list */
 	isFine?: boolean;
@@ -131,7 +132,7 @@ export class VirtualPiece {
 	constructor(
 		private readonly plan: PlanDocument,
 		private readonly shop: HiddenShop,
-		{ seed, piece = 0, depth = 'final-shape', cache = new ForecastCache(kernelFactory(WebAssembly)), isFine = false }: WeldOptions
+		{ seed, piece = 0, depth = 'final-shape', kernel, cache = new ForecastCache(kernel), isFine = false }: WeldOptions
 	) {
 		const done = asReallyDone(plan, shop, seed, piece);
 		const quick = depth === 'quick' ? undefined : forecast(done, { cache }).warmed();

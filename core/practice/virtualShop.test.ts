@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { FAMILY_DEFAULTS } from '../core/families';
-import { newPlan } from '../core/families/newPlan';
+import { FAMILY_DEFAULTS } from '../families';
+import { kernelFactory } from '../linalg/kernel/kernel';
+import { newPlan } from '../families/newPlan';
 import { DEMO_SHOP, hiddenShop, VirtualPiece } from './virtualShop';
 
 const plan = { ...newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [120, 120], lengthMm: 240 }).plan!, meshSizeMm: 30 };
-const weld = (seed: number, shop = DEMO_SHOP) => new VirtualPiece(plan, shop, { seed, depth: 'quick' });
+const weld = (seed: number, shop = DEMO_SHOP) => new VirtualPiece(plan, shop, { seed, depth: 'quick', kernel: kernelFactory(WebAssembly) });
 const measured = (seed: number) => {
 	const piece = weld(seed);
 	return plan.features.map((f) => piece.read(f, 'unclamped'));

@@ -1,0 +1,33 @@
+/** A plan welded in an exercise's own virtual shop. */
+import type { KernelFactory } from '../linalg/kernel/kernel';
+import { DEFAULT_GOALS, featureCost } from '../search/cost';
+import { EXERCISE_IDS, type ExerciseId } from './ids';
+import type { Welded } from './outcome';
+import type { Doing } from './tools';
+import { hiddenShop, VirtualPiece } from './virtualShop';
+
+/** One shop an exercise, so that everybody who does it welds in the same: what is found best can be compared. */
+const shopOf = (id: ExerciseId) => ({ ...hiddenShop(7000 + EXERCISE_IDS.indexOf(id)), slips: 0, inches: 0 });
+
+/** What the plan comes out as in the exercise’s shop: the same hand and the same sheet each time. */
+export function weldIn(id: ExerciseId, { plan, planished }: Doing, kernel?: KernelFactory): Omit<Welded, 'name'> {
+	const shop = shopOf(id);
+	// a seam stretched by what it lacks pulls no more (core/corrections/planishing)
+	const piece = new VirtualPiece(plan, { ...shop, force: shop.force * (1 - planished) }, { seed: 40 + EXERCISE_IDS.indexOf(id), kernel });
+	const values = plan.features.map((f) => piece.trueValue(f, 'unclamped'));
+	return { values, minutes: minutesOf({ plan, planished }), cost: featureCost(plan.features, values, DEFAULT_GOALS) };
+}
+
+/** Minutes to set a tack, to planish a hundred mm of seam, and to put a bar or a clamp on and take it off (own estimates). */
+const TACK_MIN = 0.2;
+const PLANISH_MIN = 2;
+const HOLD_MIN = 1;
+function minutesOf({ plan, planished }: Doing): number {
+	const lengths = plan.runs.map((r) => {
+		const id = r.settings ?? plan.joints.find((j) => j.id === r.joint)!.settings;
+		return { mm: Math.abs(r.toMm - r.fromMm), speed: plan.settings.find((s) => s.id === id)!.speedMmPerS };
+	});
+	const arc = lengths.reduce((s, { mm, speed }) => s + mm / speed, 0) / 60;
+	const hammered = planished > 0 ? (PLANISH_MIN * lengths.reduce((s, { mm }) => s + mm, 0)) / 100 : 0;
+	return arc + TACK_MIN * plan.tacks.length + HOLD_MIN * plan.holdDowns.length + hammered;
+}
