@@ -78,7 +78,7 @@ const VIEWS = {
 	practice: [
 		'/practice/butt',
 		() => desk.waitForLoadState('networkidle'),
-		() => desk.getByLabel('On a copper bar').check(),
+		() => desk.getByRole('radio', { name: 'On a copper bar' }).check(),
 		() => desk.getByLabel(/comes to/).fill('2.5'),
 		() => desk.getByLabel('A copper bar behind every seam').check(),
 		() => desk.getByRole('button', { name: 'Weld it' }).click(),

@@ -24,8 +24,8 @@ test('a learner comes to the practice bench and nowhere else, and an exercise is
 	await page.getByRole('link', { name: /A butt seam/ }).click();
 	const weld = page.getByRole('button', { name: 'Weld it' });
 	await expect(weld).toBeDisabled();
-	await page.getByLabel('Free, straight through').check();
-	await page.getByLabel(/comes to/).fill('0,5');
+	await page.getByRole('radio', { name: 'Free, straight through' }).check();
+	await page.getByLabel(/^“Free, straight through” comes to/).fill('0,5');
 	await page.getByLabel('Order of the runs').selectOption({ label: 'as given' });
 	await page.getByLabel('A copper bar behind every seam').check();
 	await accessible(page, 'an exercise');

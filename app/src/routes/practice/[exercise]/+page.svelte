@@ -79,10 +79,12 @@
 				<Button class="mt-3 min-h-14" disabled={busy || !way || value === undefined} onclick={weld}
 					>{busy ? 'Every way is being welded…' : done ? 'Weld it again' : 'Weld it'}</Button
 				>
-				{#if busy}<p class="mt-1 text-sm text-steel-600" role="status">
-						Each way is worked out to its final shape: half a minute, or more the first time.
-					</p>
-				{:else if !way || value === undefined}<p class="mt-1 text-sm text-steel-600">A guess comes first: both of its lines.</p>{/if}
+				<!-- always a line: what comes and goes here would move the page under a finger -->
+				<p class="mt-1 text-sm text-steel-600" role="status">
+					{!way || value === undefined
+						? 'A guess comes first: both of its lines.'
+						: 'Each way is worked out to its final shape: half a minute, or more the first time.'}
+				</p>
 			</Panel>
 		</div>
 		<div class="space-y-4">

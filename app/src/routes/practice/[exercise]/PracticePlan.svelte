@@ -55,6 +55,7 @@
 			unit="mm"
 			min={10}
 			max={500}
+			optional
 			disabled={!choices.order}
 			onchange={(v) => put({ runLengthMm: v })}
 		/>
@@ -66,6 +67,7 @@
 			unit="°"
 			min={-8}
 			max={8}
+			optional
 			hint="above 0 opens it on the weld side"
 			onchange={(v) => put({ presetDeg: v })}
 		/>
@@ -77,6 +79,7 @@
 			unit="%"
 			min={0}
 			max={100}
+			optional
 			onchange={(v) => put({ planished: v === undefined ? undefined : v / 100 })}
 		/>
 	{/if}
@@ -84,7 +87,7 @@
 <div class="mt-3 space-y-1">
 	{#each HOLDS as [tool, words] (tool)}
 		{#if tools.includes(tool)}<div class="flex min-h-11 items-center">
-				<Checkbox checked={choices[tool] ?? false} onchange={(e) => put({ [tool]: e.currentTarget.checked || undefined })}>{words}</Checkbox>
+				<Checkbox bind:checked={() => choices[tool] ?? false, (on) => put({ [tool]: on || undefined })}>{words}</Checkbox>
 			</div>{/if}
 	{/each}
 </div>
