@@ -127,29 +127,44 @@ function reach([x, y]: Vec2, [dx, dy]: Vec2, { outline, bends }: Part): Off {
 const ALIKE = 0.25;
 type Length = (mm: number) => string;
 
-function markWords(m: Mark, length: Length): string {
+/** What is measured square off a mark, and how far it goes: lines that lie alike are told together. */
+function markWords(m: Mark, length: Length): { at: string; ends: string } {
 	const off = ({ mm, from }: Off) => `${length(mm)} from the ${from}`;
 	if (m.is === 'circle') {
 		const both = ([p, q]: [Off, Off]) => `${off(p)} and ${off(q)}`;
-		return `a circle of ${length(m.diameterMm)}, its middle ${both(m.across)} across, ${both(m.up)} up`;
+		return { at: `a circle of ${length(m.diameterMm)}, its middle ${both(m.across)} across, ${both(m.up)} up`, ends: '' };
 	}
 	const side = ([p, q]: [Off, Off]) => (Math.abs(p.mm - q.mm) < ALIKE ? off(p) : `${off(p)} at its zero end and ${length(q.mm)} at the other`);
 	// the nearer edge first: it is what one measures from
 	const [near, far] = m.left[0].mm + m.left[1].mm <= m.right[0].mm + m.right[1].mm ? [m.left, m.right] : [m.right, m.left];
-	const end = (o: Off) => (o.mm < ALIKE ? `at the ${o.from}` : off(o));
-	const ends = [m.before, m.beyond].every((o) => o.mm < ALIKE)
-		? `from ${m.before.from} to ${m.beyond.from}`
-		: `its zero end ${end(m.before)}, the other ${end(m.beyond)}`;
-	return `a line ${side(near)} and ${side(far).replace('the edge', 'the other edge')}, ${ends}`;
+	const end = ({ mm, from }: Off) => (mm < ALIKE ? `the ${from}` : `${length(mm)} short of the ${from}`);
+	// with one of the two it is marked; the other proves it
+	const isHalfway = Math.abs(near[0].mm - far[0].mm) + Math.abs(near[1].mm - far[1].mm) < ALIKE && near[0].from === far[0].from;
+	const at = isHalfway ? `a line halfway, ${side(near)}` : `a line ${side(near)} (${side(far).replace('the edge', 'the other edge')})`;
+	return { at, ends: `from ${end(m.before)} to ${end(m.beyond)}` };
 }
 
-/** @param name of a part @param length lengths in the person’s unit */
-export function standWords({ host, part, lies, marks }: Stand, name: (part: string) => string, length: Length): string {
-	const lines = marks.map((m) => markWords(m, length));
-	const counted = [...new Set(lines)].map((l) => {
-		const times = lines.filter((x) => x === l).length;
-		return times > 1 ? `${times} times ${l}` : l;
-	});
-	const goes = lies === 'edge' ? `The edge of ${name(part)} goes to it` : `The middle of ${name(part)}’s thickness goes on it`;
-	return `Mark on ${name(host)}: ${counted.join('; ')}. ${goes}.`;
+/** @param name of a part @param length lengths in the person’s unit @returns a line for each sheet that stands, sheets marked alike told together */
+export function standWords(stands: readonly Stand[], name: (part: string) => string, length: Length): string[] {
+	const hosts = new Map<string, string[]>();
+	for (const s of stands) {
+		const said = whereWords(s, name, length);
+		hosts.set(said, [...(hosts.get(said) ?? []), name(s.host)]);
+	}
+	return [...hosts].map(([said, on]) => `Mark on ${on.join(' and ')} ${said}`);
+}
+function whereWords({ part, lies, marks }: Stand, name: (part: string) => string, length: Length): string {
+	const lines = new Map<string, string[]>();
+	for (const m of marks) {
+		const { at, ends } = markWords(m, length);
+		lines.set(at, [...(lines.get(at) ?? []), ends]);
+	}
+	const counted = (ends: string[]) =>
+		[...new Set(ends)].map((e) => {
+			const times = ends.filter((x) => x === e).length;
+			return times > 1 ? `${times} times ${e}` : e;
+		});
+	const said = [...lines].map(([at, ends]) => [at, ...counted(ends)].filter(Boolean).join(', '));
+	const goes = lies === 'edge' ? `the edge of ${name(part)} to it` : `the middle of ${name(part)} on it`;
+	return `${said.join('; ')}: ${goes}.`;
 }

@@ -36,7 +36,7 @@ const LINES: { [K in BenchStep['kind']]: (step: StepOf<K>, say: Say) => string[]
 	},
 	parts(step, { plan, length }) {
 		const name = (id: string) => plan.parts.find((p) => p.id === id)?.name ?? id;
-		return [step.parts.map(name).join(', '), ...step.stands.map((s) => standWords(s, name, length)), 'True it, locate it, and see that it stays so.'];
+		return [step.parts.map(name).join(', '), ...standWords(step.stands, name, length), 'True it, locate it, and see that it stays so.'];
 	},
 	look: (step, { seam }) => [
 		...step.words,
