@@ -1,4 +1,5 @@
 /** The shop's logbook: every piece that was begun, searched, filtered and summed. What is summed was kept with each signature. */
+import type { Tried } from '../core/corrections/share';
 import { and, desc, eq, gte, ilike, isNotNull, isNull, lt, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { JointType } from '../core/document/words';
 import type { Connection } from './database';
@@ -169,6 +170,14 @@ export async function logbookSums(db: Connection, ask: LogbookAsk): Promise<Logb
 		corrections,
 		problems
 	};
+}
+
+/** Corrections of signed pieces that were foretold, and read before and after. */
+export async function correctionsTried(db: Connection): Promise<Tried[]> {
+	const { rows } = await db.execute<{ way: Tried['way']; due: number; gave: number; doubt: number }>(sql`
+		select k ->> 'way' as way, (k ->> 'due')::float8 as due, (k ->> 'gave')::float8 as gave, coalesce((k ->> 'doubt')::float8, 0) as doubt
+		from ${signatures}, jsonb_array_elements(${signatures.summary} -> 'corrections') k where k ? 'due' and k ? 'gave'`);
+	return rows;
 }
 
 /** What there is to choose from. */

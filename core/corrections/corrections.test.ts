@@ -137,6 +137,12 @@ describe('what was put right gave', () => {
 			['planished', 2.8, 1.4, 12, undefined],
 			['pressed', 1.4, 0.3, undefined, 'over the bar']
 		]);
+		// what was foretold goes with it, and the doubt of both readings
+		const sure = (value: number, at: number) => ({ ...read(value, at, 'corrected'), uncertainty90: 0.3 * 1.645 });
+		const [known] = whatItGave([line('d', 10, { what: 'corrected', way: 'planished', feature: 'bow', foretold: 0.5 })], [sure(3, 5), sure(1, 15)]);
+		expect(known).toMatchObject({ before: 3, after: 1, foretold: 0.5 });
+		expect(known.doubt).toBeCloseTo(0.3 * Math.SQRT2, 9);
+		expect(given[0].doubt).toBeUndefined();
 		// not read again, and for nothing in particular: nobody knows
 		expect(whatItGave([line('c', 10, { what: 'corrected', way: 'cooled' })], [read(1, 5)])[0]).toMatchObject({ before: undefined, after: undefined });
 	});

@@ -1,5 +1,6 @@
 /** What was put right gave: readings of the feature it was for, before and after it. The shop learns by these what its corrections are worth. */
 import type { ReadMoment } from '../document/words';
+import { Z90 } from '../factors/factors';
 import type { WayKind } from '../weldout/afterwards';
 import { standing, type LogLine } from '../weldout/logbook';
 
@@ -7,6 +8,7 @@ export interface ReadAt {
 	feature: string;
 	moment: ReadMoment;
 	value: number;
+	uncertainty90?: number;
 	at: number;
 }
 export interface Given {
@@ -21,6 +23,10 @@ export interface Given {
 	/** the last reading before it and the last one before the next that was for the same feature, in the feature's unit */
 	before?: number;
 	after?: number;
+	/** what it was foretold to come to */
+	foretold?: number;
+	/** standard uncertainty of what lies between the two readings, where it is known of both */
+	doubt?: number;
 }
 
 /** Moments at which the piece stands by itself: a reading as tacked says nothing of what a correction gave. */
@@ -33,6 +39,9 @@ export function whatItGave(log: readonly LogLine[], readings: readonly ReadAt[])
 	return done.map(({ line, data, way }) => {
 		const own = readings.filter((r) => r.feature === data.feature && COMPARED.includes(r.moment)).sort((p, q) => p.at - q.at);
 		const next = done.find((d) => d.line.at > line.at && d.data.feature === data.feature)?.line.at ?? Infinity;
+		const before = own.filter((r) => r.at <= line.at).pop();
+		const after = own.filter((r) => r.at > line.at && r.at <= next).pop();
+		const isKnown = before?.uncertainty90 !== undefined && after?.uncertainty90 !== undefined;
 		return {
 			clientId: line.clientId,
 			way,
@@ -41,8 +50,10 @@ export function whatItGave(log: readonly LogLine[], readings: readonly ReadAt[])
 			minutes: data.minutes,
 			note: line.note ?? undefined,
 			at: line.at,
-			before: own.filter((r) => r.at <= line.at).pop()?.value,
-			after: own.filter((r) => r.at > line.at && r.at <= next).pop()?.value
+			before: before?.value,
+			after: after?.value,
+			foretold: data.foretold,
+			doubt: isKnown ? Math.hypot(before.uncertainty90!, after.uncertainty90!) / Z90 : undefined
 		};
 	});
 }

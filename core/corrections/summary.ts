@@ -11,8 +11,8 @@ export interface PieceSummary {
 	outside: string[];
 	unsure: string[];
 	problems: { note: string; decided?: Decided }[];
-	/** `gave`: how much nearer to the drawing, in the feature's unit, where it was read before and after */
-	corrections: { way: WayKind; feature?: string; gave?: number }[];
+	/** `gave`: how much nearer to the drawing, in the feature's unit, where it was read before and after; `due`: how much it was foretold to be; `doubt`: standard, of what it gave */
+	corrections: { way: WayKind; feature?: string; gave?: number; due?: number; doubt?: number }[];
 	/** s from when a wait was begun to when it was over */
 	waitS: number;
 	/** typed with what was put right, repaired and polished */
@@ -40,10 +40,12 @@ export function summaryOf(plan: PlanDocument, log: readonly Line[], readings: re
 				const closed = lines.find((c) => c.kind === 'problem-closed' && c.about === l.clientId);
 				return { note: l.note ?? '', ...(closed?.data?.decided ? { decided: closed.data.decided } : {}) };
 			}),
-		corrections: whatItGave(lines, readings).map(({ way, feature, before, after }) => ({
+		corrections: whatItGave(lines, readings).map(({ way, feature, before, after, foretold, doubt }) => ({
 			way,
 			...(feature ? { feature: name(feature) } : {}),
-			...(before === undefined || after === undefined ? {} : { gave: Math.abs(before) - Math.abs(after) })
+			...(before === undefined || after === undefined ? {} : { gave: Math.abs(before) - Math.abs(after) }),
+			...(before === undefined || foretold === undefined ? {} : { due: Math.abs(before) - Math.abs(foretold) }),
+			...(doubt === undefined ? {} : { doubt })
 		})),
 		waitS: waited(lines),
 		reworkMin: reworkMinutes(lines),

@@ -79,6 +79,8 @@ export class EventData {
 	/** of what was put right: how, and what was to come true by it */
 	@Maybe() @OneOf(WAYS) way?: WayKind;
 	@Maybe() @Id() feature?: string;
+	/** what it was foretold to come to, in the feature's unit */
+	@Maybe() @Num(-10_000, 10_000) foretold?: number;
 	@Maybe() @OneOf(SURFACES) surface?: SurfaceKind;
 	@Maybe() @OneOf(FINISHES) finish?: Finish;
 	/** of the shop's, that it was cleaned or pickled with */
@@ -95,6 +97,8 @@ interface Happening {
 	/** asked for; those that must be given */
 	asks: readonly DataField[];
 	must: readonly DataField[];
+	/** kept with it, and asked of nobody */
+	also?: readonly DataField[];
 	/** what to do now, said beside the form: common practice, no source */
 	hint: string;
 }
@@ -157,6 +161,7 @@ export const HAPPENING: Readonly<Record<HappeningKind, Happening>> = {
 		words: 'Put right',
 		asks: ['way', 'feature', 'joint', 'minutes'],
 		must: ['way'],
+		also: ['foretold'],
 		hint: 'Read before and after it: what it gave is then known. All that may have moved is read again before the piece is signed.'
 	},
 	surface: {
@@ -215,6 +220,7 @@ export const FIELD_WORDS: Readonly<Record<DataField, string>> = {
 	witness: 'Who came',
 	way: 'How',
 	feature: 'What was to come true',
+	foretold: 'Foretold to come to',
 	surface: 'What',
 	finish: 'Left as',
 	product: 'With which product',
@@ -238,8 +244,8 @@ function fieldsOf(
 	if (kind === 'problem-closed') return { may: ['decided', 'minutes'], must: [] };
 	if (kind !== 'happened') return { may: [], must: [] };
 	if (!data.what) return { may: ['what'], must: ['what'] };
-	const { asks, must } = HAPPENING[data.what];
-	return { may: ['what', ...asks], must };
+	const { asks, must, also = [] } = HAPPENING[data.what];
+	return { may: ['what', ...asks, ...also], must };
 }
 
 /** Faults of what a line carries against its kind and the plan it was tapped on. @param step of the bench, as the line names it */

@@ -16,17 +16,25 @@
 		said?: Partial<Record<DataField, string>>;
 		/** opened at once, without its button */
 		at?: HappeningKind;
+		/** kept with what is typed */
+		also?(data: EventData): Partial<EventData>;
 		onlogged(): void;
 		onleave?(): void;
 	}
-	let { piece, kinds, view, unit, said, at, onlogged, onleave }: Props = $props();
+	let { piece, kinds, view, unit, said, at, also, onlogged, onleave }: Props = $props();
 	let picked = $state<HappeningKind | undefined>();
 	const open = $derived(picked ?? at);
 	let refusal = $state<Refusal | undefined>();
 	/** one id an entry: pressing twice enters it once */
 	let id = uuid();
 	async function log(data: EventData, note: string) {
-		const entry = { clientId: id, kind: 'happened', happenedAt: new Date().toISOString(), data, ...(note ? { note } : {}) };
+		const entry = {
+			clientId: id,
+			kind: 'happened',
+			happenedAt: new Date().toISOString(),
+			data: { ...data, ...also?.(data) },
+			...(note ? { note } : {})
+		};
 		const r = await call<{ refused: { message: string }[] }>('POST', `/api/pieces/${piece}/events`, { events: [entry] });
 		const told = r.ok ? r.data.refused[0]?.message : undefined;
 		refusal = r.ok ? (told ? { status: 422, message: told, faults: [] } : undefined) : r.refusal;

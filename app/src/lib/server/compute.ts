@@ -194,9 +194,19 @@ const saidKnown = once<Sensitivity[]>();
 /** What every depth says of a plan's features, the final shape where it can; stored or not. */
 export const saidOf = (plan: PlanDocument) => saidKnown(keyOf(plan), () => inThread<Sensitivity[]>({ kind: 'said', plan }));
 const practiceKnown = once<Omit<Welded, 'name'>>();
-/** What a plan comes out as in an exercise’s own virtual shop. */
+/** Pieces of the practice bench in hand or waiting; more is refused rather than waited for. */
+const MOST_PRACTISED = 24;
+let practised = 0;
+let lane: Promise<unknown> = Promise.resolve();
+/** What a plan comes out as in an exercise’s own virtual shop. One after the other: a class of learners takes one thread, and the shop’s own bench the rest. */
 export const weldInPractice = (exercise: ExerciseId, doing: Doing) =>
-	practiceKnown(`${exercise}/${keyOf(doing)}`, () => inThread({ kind: 'practice', exercise, doing }));
+	practiceKnown(`${exercise}/${keyOf(doing)}`, async () => {
+		if (practised >= MOST_PRACTISED) throw new Refusal('The practice bench has as many pieces in hand as it can take: try again in a minute');
+		practised++;
+		const turn = lane.then(() => inThread<Omit<Welded, 'name'>>({ kind: 'practice', exercise, doing }));
+		lane = turn.catch(() => undefined).finally(() => practised--);
+		return turn;
+	});
 /** The database keeps no order of names: one that is stored and one that is not yet are the same plan. */
 const keyOf = (document: unknown) => {
 	const inOrder = (_: string, v: unknown) =>

@@ -29,7 +29,7 @@
 		</p>
 	{:else}
 		<ol class="text-sm">
-			{#each wrong.suspects.slice(0, SHOWN) as s, i (s.label)}
+			{#each wrong.suspects.slice(0, SHOWN) as s, i (i)}
 				<li class="border-t border-steel-200 py-2 first:border-t-0">
 					<p>
 						<span class="tab mr-1 text-steel-600">{i + 1}.</span><strong class="font-medium">{s.label[0].toUpperCase() + s.label.slice(1)}</strong>, {times(

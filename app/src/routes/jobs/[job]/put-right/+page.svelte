@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** A piece that is out: what would bring it back, what was done, and what it gave. */
 	import { refresh } from '$lib/refresh';
+	import { asItGoes } from '$core/corrections/share';
 	import type { Way } from '$core/corrections/way';
 	import { WAY_WORDS } from '$core/weldout/afterwards';
 	import { VERDICT_WORDS, verdictOf } from '$core/features/verdict';
@@ -34,6 +35,18 @@
 		...(w.joint ? { joint: w.joint } : {}),
 		...(data.features.some((f) => f.id === meant(w)) ? { feature: meant(w) } : {})
 	});
+	/** what it was foretold to come to, where what is entered is what was foretold */
+	const foretold = (w: Way) => (d: { way?: string; feature?: string }) => {
+		const end = w.ends.find((e) => e.feature === d.feature);
+		return end && d.way === w.kind ? { foretold: end.value } : {};
+	};
+	/** what this way has given here, and where the feature it is for would end by that */
+	function here(w: Way) {
+		const share = data.shares.find(([way]) => way === w.kind)?.[1];
+		const end = w.ends.find((e) => e.feature === meant(w));
+		const now = data.features.find((f) => f.id === end?.feature);
+		return share && end && now?.value !== undefined ? { share, now, end: asItGoes(end, now.value, share) } : undefined;
+	}
 	async function logged() {
 		doing = '';
 		await refresh();
@@ -78,6 +91,7 @@
 					{#each found?.cautions ?? [] as c, i (i)}<div class="mb-3"><Notice kind="caution">{c}</Notice></div>{/each}
 					<ul class="space-y-3">
 						{#each found?.ways ?? [] as w (w.id)}
+							{@const own = here(w)}
 							<li class="border border-steel-300 p-3">
 								<div class="flex flex-wrap items-baseline justify-between gap-2">
 									<h3 class="text-[15px] font-semibold">{w.label}</h3>
@@ -111,6 +125,15 @@
 										</tbody>
 									</table>
 								{/if}
+								{#if own}<p class="mt-1 text-sm">
+										In this shop {WAY_WORDS[w.kind].toLowerCase()} has given {own.share.mean.toFixed(2)} of what was foretold ({own.share.low.toFixed(
+											2
+										)} to {own.share.high.toFixed(2)}, {own.share.times}
+										{own.share.times === 1 ? 'time' : 'times'}): {own.now.name} then
+										<strong class="tab font-medium"
+											>{quantity(own.end.value, own.now.unit, unit)} ± {quantity((own.end.high - own.end.low) / 2, own.now.unit, unit)}</strong
+										>.
+									</p>{/if}
 								<p class="mt-1 text-[13px] text-steel-600">Risk: {w.risk}</p>
 								{#if mayLog}<button
 										type="button"
@@ -124,6 +147,7 @@
 											kinds={[]}
 											at="corrected"
 											said={said(w)}
+											also={foretold(w)}
 											view={data.view!}
 											{unit}
 											onlogged={logged}
