@@ -36,13 +36,15 @@ describe('a piece that is out', () => {
 		const page = String((await inspector.get(`/jobs/${job}/put-right?piece=${piece}`)).body);
 		expect(page).toContain('Spread it with a jack');
 		expect((await sign(piece)).body.faults[0].field).toBe('concession');
-		const righted = happened({ what: 'corrected', way: 'pressed', feature: 'mouth-width', minutes: 9 }, { note: 'jack, twice' });
+		const righted = happened({ what: 'corrected', way: 'pressed', feature: 'mouth-width', minutes: 9, foretold: -0.5 }, { note: 'jack, twice' });
 		expect((await log(inspector, piece, righted))[0]).toMatch(/does not work at the bench/);
 		expect((await log(welder, piece, happened({ what: 'corrected', way: 'pressed', feature: 'mouth-depth' })))[0]).toMatch(
 			/must be a feature of the plan/
 		);
 		expect((await log(welder, piece, happened({ what: 'corrected' })))[0]).toMatch(/way: must be given/);
 		expect((await log(welder, piece, happened({ what: 'corrected', way: 'hammered' })))[0]).toMatch(/way/);
+		// what was foretold belongs to what was put right alone
+		expect((await log(inspector, piece, happened({ what: 'leak-tested', leak: 'tight', foretold: 1 })))[0]).toMatch(/foretold: does not belong/);
 		expect(await log(welder, piece, righted)).toEqual([]);
 		// all of it is read again, for all of it may have moved
 		const late = await sign(piece);
@@ -74,7 +76,7 @@ describe('a piece that is out', () => {
 			outside: [],
 			problems: [],
 			reworkMin: 15,
-			corrections: [{ way: 'pressed', feature: 'Mouth width at mid-length', gave: expect.closeTo(4, 6) }]
+			corrections: [{ way: 'pressed', feature: 'Mouth width at mid-length', gave: expect.closeTo(4, 6), due: expect.closeTo(3.5, 6) }]
 		});
 		const csv = async (query: string) =>
 			Papa.parse<Record<string, string>>(String((await planner.get(`/api/logbook.csv?search=Put%20right&${query}`)).body), {
