@@ -46,6 +46,8 @@ function tableTop(parts: readonly Part[], thick: number, margin: number, materia
 
 /** How high a label is on the screen, however far it is. */
 const LABEL_PX = 18;
+/** A view that has not been turned for so long is at rest. */
+const REST_MS = 150;
 
 export class BenchScene {
 	private readonly renderer: THREE.WebGLRenderer;
@@ -64,6 +66,7 @@ export class BenchScene {
 	private displaced = new Float32Array();
 	private size = 100;
 	private frame = 0;
+	private rest?: ReturnType<typeof setTimeout>;
 
 	constructor(
 		private readonly canvas: HTMLCanvasElement,
@@ -386,7 +389,9 @@ export class BenchScene {
 		c.fillText(words, 0.3 * LABEL_PX * sharp, 0.5 * h);
 		const map = new THREE.CanvasTexture(canvas);
 		map.colorSpace = THREE.SRGBColorSpace;
-		const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: !strong }));
+		// hidden whole where its place is behind the sheet, never cut by it
+		const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: false }));
+		sprite.renderOrder = 1;
 		sprite.userData.wide = w / h;
 		return sprite;
 	}
@@ -395,6 +400,7 @@ export class BenchScene {
 		if (isFirst) this.labels.unshift(label);
 		else this.labels.push(label);
 		label.userData.anchor = label.position.clone();
+		label.userData.isFirst = isFirst;
 		this.marks.add(label);
 	}
 
@@ -409,13 +415,24 @@ export class BenchScene {
 			const far = anchor.distanceTo(this.camera.position) * tall;
 			const high = (LABEL_PX * far) / Math.max(1, this.canvas.clientHeight);
 			label.scale.set(high * (label.userData.wide as number), high, 1);
-			// before the sheet that it stands on, behind any that is nearer by more than itself
-			label.position.copy(anchor).addScaledVector(this.camera.position.clone().sub(anchor).normalize(), 1.5 * high);
-			const p = label.position.clone().project(this.camera);
+			const p = anchor.clone().project(this.camera);
 			// half sizes in the same measure as the projected place
 			const box = { x: p.x * aspect, y: p.y, w: label.scale.x / far, h: label.scale.y / far };
-			label.visible = !taken.some((t) => Math.abs(t.x - box.x) < t.w + box.w && Math.abs(t.y - box.y) < t.h + box.h);
+			label.visible = !label.userData.isBehind && !taken.some((t) => Math.abs(t.x - box.x) < t.w + box.w && Math.abs(t.y - box.y) < t.h + box.h);
 			if (label.visible) taken.push(box);
+		}
+	}
+
+	/** A label whose place lies behind the sheet is not shown: asked when the view has come to rest, for on a large piece it takes a while. */
+	private lookBehind() {
+		const { sheet, camera } = this;
+		if (!sheet) return;
+		const ray = new THREE.Raycaster();
+		for (const label of this.labels) {
+			const to = (label.userData.anchor as THREE.Vector3).clone().sub(camera.position);
+			ray.far = to.length() - this.size / 100;
+			ray.set(camera.position, to.normalize());
+			label.userData.isBehind = !label.userData.isFirst && ray.intersectObject(sheet, false).length > 0;
 		}
 	}
 
@@ -424,6 +441,15 @@ export class BenchScene {
 	}
 
 	draw() {
+		clearTimeout(this.rest);
+		this.rest = setTimeout(() => {
+			this.lookBehind();
+			this.render();
+		}, REST_MS);
+		this.render();
+	}
+
+	private render() {
 		if (this.frame) return;
 		this.frame = requestAnimationFrame(() => {
 			this.frame = 0;
@@ -435,6 +461,7 @@ export class BenchScene {
 
 	dispose() {
 		cancelAnimationFrame(this.frame);
+		clearTimeout(this.rest);
 		this.controls.dispose();
 		this.canvas.removeEventListener('pointerdown', this.pressed);
 		this.canvas.removeEventListener('pointerup', this.released);

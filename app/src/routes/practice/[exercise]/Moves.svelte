@@ -44,6 +44,7 @@
 		const [s, p] = [scene, plan];
 		if (!s) return;
 		steps = [];
+		at = 0;
 		void (async () => {
 			const g = await quick.geometry(p);
 			if (p !== plan || !g.ok) return;
