@@ -149,7 +149,7 @@ const formOf = (free: readonly Sensitivity[], form: (kind: string) => number): C
 			label: `the forecast itself errs in “${s.name}”`,
 			moves: free.map((f) => (f === s ? own * s.spread : 0)),
 			// as far out as any cause gone wrong, of its whole doubt
-			wide: GONE_WRONG / OF_ITS_OWN
+			wide: (GONE_WRONG * Math.max(1, form(s.kind))) / own
 		};
 	});
 
