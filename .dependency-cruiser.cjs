@@ -20,7 +20,7 @@ const CORE = [
 	['estimate', 'weldout', 'formats', 'learn'],
 	['fitup', 'calculators', 'coupons'],
 	['search'],
-	['corrections', 'practice']
+	['corrections', 'practice', 'propose']
 ];
 /** What each folder at the top may import besides itself and packages. */
 const MAY = {

@@ -308,6 +308,11 @@ export const exampleJobs = (): Example[] => [
 	},
 	{ file: 'lap-panel.json', job: { name: 'Example lapped panel', quantity: 1 }, plan: family('lap-panel', { widthsMm: [160, 160], lengthMm: 300 }) },
 	{
+		file: 'corner-panel.json',
+		job: { name: 'Example corner', quantity: 1 },
+		plan: family('corner-panel', { lengthMm: 300, baseMm: 120, heightMm: 100 })
+	},
+	{
 		file: 'patched-panel.json',
 		job: { name: 'Example patched panel', quantity: 1 },
 		plan: family('patched-panel', { widthMm: 300, lengthMm: 300, patchMm: 120 })

@@ -19,6 +19,9 @@ import { writeStl } from '../core/formats/stl';
 import { writeVtu } from '../core/formats/vtu';
 import { priorFactors } from '../core/factors/factors';
 import type { PlanDocument } from '../core/document/schema';
+import { decided } from '../core/propose/decision';
+import { FLAVOURS, FLAVOUR_WORDS, type Flavour } from '../core/propose/flavour';
+import { propose } from '../core/propose/propose';
 import { DEFAULT_GOALS } from '../core/search/cost';
 import { adviseHolds, applyChange } from '../core/search/levers';
 import { solvePresets } from '../core/search/presets';
@@ -28,6 +31,7 @@ const USE = `use: sarta forecast JOB.json [--depth quick|final-shape|hot|full] [
      sarta search JOB.json [--out RESULT.json] [--restarts N] [--full yes]
      sarta presets JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
      sarta holds JOB.json [--out RESULT.json] [--plan NEW-JOB.json]
+     sarta propose JOB.json [--flavour quickest|between|truest] [--out RESULT.json] [--plan NEW-JOB.json]
      sarta check JOB.json
      sarta backup FILE, restore FILE, export FOLDER, admin unlock NAME: the shop's own database`;
 
@@ -36,6 +40,7 @@ const OPTIONS: Record<string, readonly string[]> = {
 	search: ['--out', '--restarts', '--full'],
 	presets: ['--out', '--plan'],
 	holds: ['--out', '--plan'],
+	propose: ['--flavour', '--out', '--plan'],
 	check: []
 };
 const DEPTHS: readonly Depth[] = ['quick', 'final-shape', 'hot', 'full'];
@@ -71,6 +76,31 @@ function advise(which: 'presets' | 'holds', { job, plan }: JobFile, options: Rec
 	console.log(advice.words);
 	if (options.out) writeFileSync(options.out, `${JSON.stringify(advice, null, '\t')}\n`);
 	if (options.plan) writeFileSync(options.plan, writeJobFile(job, applyChange(plan, advice.change)));
+	return 0;
+}
+
+/** A whole plan: each decision with what it is worth, three sets of them, and the plan as it would then be. */
+function proposePlan({ job, plan }: JobFile, options: Record<string, string>): number {
+	const flavour = (options.flavour ?? 'between') as Flavour;
+	if (!FLAVOURS.includes(flavour)) throw new UseError(`--flavour ${flavour}: it is one of ${FLAVOURS.join(', ')}`);
+	const r = propose(plan, { goals: DEFAULT_GOALS, kernel: kernelFactory(WebAssembly) });
+	for (const c of r.cards) {
+		const most =
+			c.gain.most &&
+			`; ${c.gain.most.name} ${c.gain.most.without.toFixed(2)} to ${(c.gain.most.without + c.gain.most.difference.predicted).toFixed(2)} ${c.gain.most.unit}`;
+		console.log(`- ${c.what} (${c.gain.minutes >= 0 ? '+' : ''}${c.gain.minutes.toFixed(1)} min${most ?? ''}). ${c.why}`);
+	}
+	const column = (name: string, c: typeof r.now) =>
+		console.log(
+			`${name}: ${c.minutes.toFixed(0)} min; ${r.features.map((f, k) => `${f.name} ${c.values[k].predicted.toFixed(2)} ${f.unit}`).join(', ')}`
+		);
+	column('As it stands', r.now);
+	for (const f of FLAVOURS) column(FLAVOUR_WORDS[f], r.flavours[f].column);
+	for (const u of r.unmet) console.log(u);
+	console.log(r.words);
+	if (options.out) writeFileSync(options.out, `${JSON.stringify(r, null, '\t')}\n`);
+	const taken = r.cards.filter((c) => r.flavours[flavour].take.includes(c.id));
+	if (options.plan) writeFileSync(options.plan, writeJobFile(job, decided(plan, taken)));
 	return 0;
 }
 
@@ -117,6 +147,7 @@ function main(argv: string[]): number {
 		return 0;
 	}
 	if (command === 'search') return search(plan, options);
+	if (command === 'propose') return proposePlan(read.file, options);
 	if (command === 'presets' || command === 'holds') return advise(command, read.file, options);
 	const clock = () => performance.now();
 	const kernel = kernelFactory(WebAssembly);

@@ -11,12 +11,12 @@ export async function addAttempt(db: Connection, attempt: Omit<typeof practiceAt
 	return row;
 }
 
-/** Least cost that any plan of anybody came to. */
-export async function bestCost(db: Connection, exercise: ExerciseId): Promise<number | undefined> {
+/** Least cost that any plan of anybody came to. @param method it was forecast by: another method's costs are of another shop */
+export async function bestCost(db: Connection, exercise: ExerciseId, method: string): Promise<number | undefined> {
 	const [row] = await db
 		.select({ best: min(practiceAttempts.cost) })
 		.from(practiceAttempts)
-		.where(eq(practiceAttempts.exercise, exercise));
+		.where(and(eq(practiceAttempts.exercise, exercise), eq(practiceAttempts.method, method)));
 	return row.best ?? undefined;
 }
 

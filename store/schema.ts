@@ -36,6 +36,7 @@ import type { Evidence } from '../core/learn/shop';
 import type { Material } from '../core/materials/grades';
 import { type DeviceReading } from '../core/devices/readings';
 import { type RegisterItem } from '../core/registers/registers';
+import type { Stock } from '../core/propose/desk';
 import type { SearchGoals } from '../core/search/cost';
 import type { ReadSoFar } from '../core/search/replan';
 import type { BenchStep } from '../core/weldout/benchSteps';
@@ -398,6 +399,8 @@ export const practiceAttempts = pgTable(
 		guess: jsonb().$type<Guess>().notNull(),
 		choices: jsonb().$type<Choices>().notNull(),
 		outcome: jsonb().$type<Outcome>().notNull(),
+		/** that forecast it: only what the same method says is compared */
+		method: text().notNull(),
 		/** least cost of its own plan, for those who come after */
 		cost: doublePrecision().notNull(),
 		score: integer().notNull(),
@@ -602,13 +605,15 @@ export const audit = pgTable(
 
 export const taskState = pgEnum('task_state', ['queued', 'running', 'done', 'failed', 'cancelled']);
 
-export const TASK_KINDS = ['full-forecast', 'order-search', 'hold-advice', 'presets', 'replan'] as const;
+export const TASK_KINDS = ['full-forecast', 'order-search', 'hold-advice', 'presets', 'replan', 'proposal'] as const;
 export type TaskKind = (typeof TASK_KINDS)[number];
 export interface TaskInput {
 	plan: PlanDocument;
 	factors: ShopFactors;
 	/** of a search or an advice */
 	ask?: { goals: SearchGoals; full?: boolean; runLengthMm?: number };
+	/** what the shop has, for a proposal */
+	stock?: Stock;
 	/** of a piece that is planned on from: its steps, its log and what was read of it */
 	piece?: { id: string; steps: BenchStep[]; lines: LogLine[]; readings: ReadSoFar[] };
 }

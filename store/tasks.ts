@@ -6,9 +6,9 @@ import { MissingError } from './jobs';
 import { tasks, type TaskInput, type TaskKind } from './schema';
 
 /** Of the methods behind the answers: one by another version is not found again. */
-const VERSIONS: Record<TaskKind, number> = { 'full-forecast': 2, 'order-search': 4, 'hold-advice': 2, presets: 2, replan: 1 };
+const VERSIONS: Record<TaskKind, number> = { 'full-forecast': 2, 'order-search': 4, 'hold-advice': 2, presets: 2, replan: 1, proposal: 1 };
 /** These end with what they have found so far when they are asked to stop. */
-export const KEEPS_PARTIAL: readonly TaskKind[] = ['order-search', 'hold-advice', 'presets', 'replan'];
+export const KEEPS_PARTIAL: readonly TaskKind[] = ['order-search', 'hold-advice', 'presets', 'replan', 'proposal'];
 /** A running task whose worker has been silent for this long is taken up by another, s. */
 export const SILENT_S = 12;
 /** After this many workers have died on it, a task is given up: it may be what kills them. */

@@ -8,6 +8,7 @@ import { fullForecast } from '../core/forecast/fullForecast';
 import type { SaidStore } from '../core/hot/factors';
 import { kernelFactory } from '../core/linalg/kernel/kernel';
 import { planOf } from '../core/reading/readPlan';
+import { propose } from '../core/propose/propose';
 import { adviseHolds } from '../core/search/levers';
 import { replan, withoutPlans } from '../core/search/replan';
 import { solvePresets } from '../core/search/presets';
@@ -78,6 +79,8 @@ function work(): unknown {
 			});
 		case 'hold-advice':
 			return adviseHolds(plan, ask.goals, { factors, kernel, stop: isStopped, tell: phases });
+		case 'proposal':
+			return propose(plan, { goals: ask.goals, factors, kernel, stock: input.stock, stop: isStopped, tell: (share, soFar) => tell(share, soFar) });
 		case 'presets':
 			return solvePresets(plan, ask.goals, { factors, kernel, stop: isStopped, final: true, tell: phases });
 	}

@@ -18,7 +18,7 @@ import { findMaterial, type Material } from '../materials/grades';
 import { hotMetal } from '../materials/hot';
 import { METHOD_KINDS, type Method } from '../measure/methods';
 
-export const COUPON_KINDS = ['butt', 'butt-on-bar', 'lap', 'tee', 'tube-on-plate', 'ring-on-tube', 'mitre'] as const;
+export const COUPON_KINDS = ['butt', 'butt-on-bar', 'lap', 'tee', 'corner', 'tube-on-plate', 'ring-on-tube', 'mitre'] as const;
 export type CouponKind = (typeof COUPON_KINDS)[number];
 
 export interface CouponAsk {
@@ -82,6 +82,14 @@ export const COUPONS: Record<CouponKind, CouponRecord> = {
 		sides: 3,
 		minutes: 30
 	},
+	corner: {
+		name: 'Corner pair',
+		tells: 'how far a corner closes as it cools, and how far it bows',
+		family: 'corner-panel',
+		sizes: (w, l) => ({ lengthMm: l, baseMm: w, heightMm: w }),
+		sides: 2,
+		minutes: 25
+	},
 	'tube-on-plate': {
 		name: 'Square tube on a plate',
 		tells: 'which way and how far a tube leans that is welded all round to a plate',
@@ -120,7 +128,7 @@ const LENGTH = 200;
 
 /** mm, of the flat coupons; a tube wants its own */
 const MESH = 10;
-const MESHED: readonly (string | undefined)[] = ['butt-panel', 'lap-panel', 'stiffened-plate'];
+const MESHED: readonly (string | undefined)[] = ['butt-panel', 'lap-panel', 'stiffened-plate', 'corner-panel'];
 
 /** A reading of a coupon that is worth taking. */
 export interface CouponReading {

@@ -141,6 +141,7 @@ export const FAMILIES = [
 	'enclosure',
 	'butt-panel',
 	'lap-panel',
+	'corner-panel',
 	'patched-panel',
 	'stiffened-plate',
 	'cylinder',

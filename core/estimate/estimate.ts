@@ -13,6 +13,8 @@ import type { Joint, PlanDocument, Quote, WeldSettings } from '../document/schem
 export const FLIP_S = 60;
 /** A tack with its reposition (own estimate), s. */
 export const TACK_S = 12;
+/** A hold-down put on and taken off again (own estimate), s. */
+export const HOLD_S = 60;
 /** Of the wire fed, what becomes weld (common practice for TIG, no source). */
 export const DEPOSITED = 0.95;
 /** A cap and a root beyond the gap, on a butt or an edge corner, as a share of the sheet squared (own estimate). */

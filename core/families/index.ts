@@ -2,6 +2,7 @@
 import type { FamilyKind } from '../document/words';
 import { buttPanel } from './buttPanel';
 import { collar } from './collar';
+import { cornerPanel } from './cornerPanel';
 import { cylinder } from './cylinder';
 import { enclosure } from './enclosure';
 import { lapPanel } from './lapPanel';
@@ -19,6 +20,7 @@ export const CATALOGUE: Record<MadeFamily, FamilyRecord> = {
 	enclosure,
 	'butt-panel': buttPanel,
 	'lap-panel': lapPanel,
+	'corner-panel': cornerPanel,
 	'patched-panel': patchedPanel,
 	'stiffened-plate': stiffenedPlate,
 	cylinder,

@@ -18,6 +18,8 @@ import type { Doing, Tool } from './tools';
 
 export interface Way extends Doing {
 	name: string;
+	/** of another metal or shape than the piece that is given: nobody's plan can come to it */
+	isAnother?: true;
 }
 
 export interface Exercise {
@@ -43,6 +45,7 @@ function made(kind: MadeFamily, sizes: FamilyParameters): PlanDocument {
 	return plan;
 }
 const way = (name: string, plan: PlanDocument, planished = 0): Way => ({ name, plan, planished });
+const another = (name: string, plan: PlanDocument): Way => ({ ...way(name, plan), isAnother: true });
 const laid = (plan: PlanDocument, pattern: OrderPattern, runLengthMm = 50): PlanDocument => ({
 	...plan,
 	runs: orderPattern(plan, { pattern, runLengthMm })
@@ -163,11 +166,13 @@ export const EXERCISES: Record<ExerciseId, Exercise> = {
 		tools: ['tacks', 'order', 'clamps'],
 		given: () => couponPlan({ kind: 'tube-on-plate', material: '1.4301', thicknessMm: 1.5 }),
 		ways: () =>
-			[
-				['1.4301', 'Stainless 304'],
-				['5052', 'Aluminium 5052'],
-				['S235', 'Carbon steel S235']
-			].map(([material, name]) => way(name, couponPlan({ kind: 'tube-on-plate', material, thicknessMm: 1.5 })))
+			(
+				[
+					['1.4301', 'Stainless 304', way],
+					['5052', 'Aluminium 5052', another],
+					['S235', 'Carbon steel S235', another]
+				] as const
+			).map(([material, name, as]) => as(name, couponPlan({ kind: 'tube-on-plate', material, thicknessMm: 1.5 })))
 	},
 	patch: {
 		title: 'A patch let into a panel',
@@ -189,7 +194,7 @@ export const EXERCISES: Record<ExerciseId, Exercise> = {
 		why: 'A flat sheet takes next to no push before it waves. A few millimetres of shape make it many times as stiff.',
 		tools: ['tacks', 'order', 'bar'],
 		given: () => made('open-trough', { ...TRAY, crossBreakMm: 0 }),
-		ways: (given) => [way('Flat floor', given), way('Floor cross-broken by 5 mm', made('open-trough', { ...TRAY, crossBreakMm: 5 }))]
+		ways: (given) => [way('Flat floor', given), another('Floor cross-broken by 5 mm', made('open-trough', { ...TRAY, crossBreakMm: 5 }))]
 	},
 	flange: {
 		title: 'A flange, free or bolted to a block',
@@ -200,7 +205,7 @@ export const EXERCISES: Record<ExerciseId, Exercise> = {
 		why: 'The block holds it in its plane and takes the heat. What comes back when the bolts are taken out is what it was only bent by.',
 		tools: ['tacks', 'order', 'clamps'],
 		given: () => made('collar', RING),
-		ways: (given) => [way('Free', given), way('Bolted to a block', made('collar', { ...RING, holes: 'bolted', bolts: 8 }))]
+		ways: (given) => [way('Free', given), another('Bolted to a block', made('collar', { ...RING, holes: 'bolted', bolts: 8 }))]
 	},
 	planishing: {
 		title: 'Planishing a weld line',

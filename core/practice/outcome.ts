@@ -11,6 +11,8 @@ export interface Guess {
 
 export interface Welded {
 	name: string;
+	/** of another metal or shape than the piece that is planned */
+	isAnother?: true;
 	/** by feature of the piece, free of clamps */
 	values: number[];
 	/** arc, tacks, hold-downs and planishing, min */
@@ -28,7 +30,7 @@ export interface Outcome {
 	least: number | 'alike';
 	/** what a reading doubts there */
 	doubt: number;
-	/** the least cost so far, of any way or plan */
+	/** the least cost so far, of any plan of this piece */
 	best: number;
 	marks: Marks;
 }
@@ -59,7 +61,7 @@ export function outcomeOf(
 	const size = ways.map((w) => Math.abs(w.values[about]));
 	const sorted = [...size].sort((p, q) => p - q);
 	const least = sorted[1] - sorted[0] > doubt ? size.indexOf(sorted[0]) : 'alike';
-	const best = Math.min(bestBefore, own.cost, ...ways.map((w) => w.cost));
+	const best = Math.min(bestBefore, own.cost, ...ways.filter((w) => !w.isAnother).map((w) => w.cost));
 	return {
 		about,
 		ways,

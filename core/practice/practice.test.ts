@@ -78,6 +78,12 @@ describe('marks', () => {
 		expect(of({ way: 1, value: 4 }, welded('own', 2)).marks.plan).toBeCloseTo(MOST.plan / 2, 9);
 		expect(of({ way: 1, value: 4 }, welded('own', 1), 0.25).marks.plan).toBeCloseTo(MOST.plan / 2, 9);
 	});
+	it('what nobody can plan, another metal or shape, is no measure of a plan', () => {
+		const others = [welded('a', 4), { ...welded('of carbon steel', 0.1), isAnother: true as const }];
+		const o = outcomeOf(features, 'f', others, welded('own', 1), { way: 1, value: 4 });
+		expect(o.best).toBe(1);
+		expect(scoreOf(o.marks)).toBe(100);
+	});
 	it('says whether it came as the trade has it, otherwise, or that the shop does not tell', () => {
 		const o = of({ way: 1, value: 4 });
 		expect(lessonWords(o, 1, mm)).toMatch(/a: 4.00 mm; b: 1.00 mm. As the trade has it, “b”/);

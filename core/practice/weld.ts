@@ -1,4 +1,5 @@
 /** A plan welded in an exercise's own virtual shop. */
+import { HOLD_S, TACK_S } from '../estimate/estimate';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import { DEFAULT_GOALS, featureCost } from '../search/cost';
 import { EXERCISE_IDS, type ExerciseId } from './ids';
@@ -18,10 +19,8 @@ export function weldIn(id: ExerciseId, { plan, planished }: Doing, kernel?: Kern
 	return { values, minutes: minutesOf({ plan, planished }), cost: featureCost(plan.features, values, DEFAULT_GOALS) };
 }
 
-/** Minutes to set a tack, to planish a hundred mm of seam, and to put a bar or a clamp on and take it off (own estimates). */
-const TACK_MIN = 0.2;
+/** Minutes to planish a hundred mm of seam (own estimate). */
 const PLANISH_MIN = 2;
-const HOLD_MIN = 1;
 function minutesOf({ plan, planished }: Doing): number {
 	const lengths = plan.runs.map((r) => {
 		const id = r.settings ?? plan.joints.find((j) => j.id === r.joint)!.settings;
@@ -29,5 +28,5 @@ function minutesOf({ plan, planished }: Doing): number {
 	});
 	const arc = lengths.reduce((s, { mm, speed }) => s + mm / speed, 0) / 60;
 	const hammered = planished > 0 ? (PLANISH_MIN * lengths.reduce((s, { mm }) => s + mm, 0)) / 100 : 0;
-	return arc + TACK_MIN * plan.tacks.length + HOLD_MIN * plan.holdDowns.length + hammered;
+	return arc + (TACK_S * plan.tacks.length + HOLD_S * plan.holdDowns.length) / 60 + hammered;
 }

@@ -21,6 +21,8 @@ export interface AdvisedField {
 }
 export interface HeatCheck {
 	label: string;
+	/** is it of the weld itself, or of how the surface will look */
+	of: 'weld' | 'surface';
 	isGood: boolean;
 	words: string;
 }
@@ -244,18 +246,21 @@ export function heatChecks(input: ResponseInput): HeatCheck[] {
 	const pool = ratio > 0.05 ? `pool ${width.toFixed(1)} mm wide on ${mean.toFixed(2)} mm sheet` : 'the line does not melt';
 	out.push({
 		label: 'Drops through?',
+		of: 'weld',
 		isGood: ratio <= DROPS_THROUGH,
 		words: ratio > DROPS_THROUGH ? `Likely: ${pool}. Less current, more speed or a bar.` : `No: ${pool}.`
 	});
 	if (joint.penetration === 'full')
 		out.push({
 			label: 'Reaches the root?',
+			of: 'weld',
 			isGood: ratio >= REACHES_ROOT,
 			words: ratio >= REACHES_ROOT ? `Yes, by the thin-plate source: ${pool}.` : `Not surely: ${pool}. More current, less speed, or a gap.`
 		});
 	else
 		out.push({
 			label: joint.penetration === 'sealing' ? 'Fuses only?' : 'Stays within the sheet?',
+			of: 'weld',
 			isGood: ratio >= FUSES && ratio < POOL_WANTED.full,
 			words:
 				ratio < FUSES
@@ -267,6 +272,7 @@ export function heatChecks(input: ResponseInput): HeatCheck[] {
 	const tint = r.tintWidthMm;
 	out.push({
 		label: 'Tint',
+		of: 'surface',
 		isGood: tint < 25 * mean,
 		words: `A band about ${tint.toFixed(0)} mm wide passes ${TINT_C} °C${tint >= 25 * mean ? ': wide for this sheet. Less heat, more speed, a bar or a trailing shield.' : '.'}`
 	});
@@ -274,12 +280,14 @@ export function heatChecks(input: ResponseInput): HeatCheck[] {
 	if (cup !== undefined && cup < width * 1.5)
 		out.push({
 			label: 'Cup',
+			of: 'surface',
 			isGood: false,
 			words: `A cup of ${cup} mm covers little more than the pool (${width.toFixed(1)} mm): take a wider one.`
 		});
 	if (input.settings.stickOutMm !== undefined && cup !== undefined && input.settings.stickOutMm > cup)
 		out.push({
 			label: 'Stick-out',
+			of: 'surface',
 			isGood: false,
 			words: `${input.settings.stickOutMm} mm of tungsten beyond a cup of ${cup} mm: air gets in. Shorten it, or use a gas lens.`
 		});

@@ -11,7 +11,7 @@ export class TaskOf<P, R> extends TaskWatch<P> {
 
 	constructor(
 		private readonly desk: PlanDesk,
-		private readonly kind: 'order-search' | 'hold-advice' | 'presets'
+		private readonly kind: 'order-search' | 'hold-advice' | 'presets' | 'proposal'
 	) {
 		super();
 	}

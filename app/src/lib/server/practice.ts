@@ -1,5 +1,6 @@
 /** The practice bench: what an exercise shows before it is done, and what comes of a guess and a plan. */
 import { FaultError } from '$core/document/faults';
+import { FACTOR_METHOD } from '$core/factors/factors';
 import type { PlanDocument } from '$core/document/schema';
 import { unitOf } from '$core/features';
 import { EXERCISES, seamLength } from '$core/practice/exercises';
@@ -58,10 +59,17 @@ export async function attempt(id: ExerciseId, person: string, guess: Guess, choi
 	if (guess.way !== 'alike' && guess.way >= ways.length)
 		throw new FaultError([{ field: 'guess.way', value: String(guess.way), allowed: `0 to ${ways.length - 1}, or nothing for “no difference”` }]);
 	const own = planned(given, exercise.tools, choices);
-	const weld = async (name: string, doing: Doing): Promise<Welded> => ({ name, ...(await weldInPractice(id, doing)) });
-	const [mine, ...others] = await Promise.all([weld('Your plan', own), ...ways.map(({ name, plan, planished }) => weld(name, { plan, planished }))]);
+	const weld = async (name: string, doing: Doing, isAnother?: true): Promise<Welded> => ({
+		name,
+		...(isAnother && { isAnother }),
+		...(await weldInPractice(id, doing))
+	});
+	const [mine, ...others] = await Promise.all([
+		weld('Your plan', own),
+		...ways.map(({ name, plan, planished, isAnother }) => weld(name, { plan, planished }, isAnother))
+	]);
 	const db = getDb();
-	const outcome = outcomeOf(given.features, exercise.about, others, mine, guess, await bestCost(db, id));
-	const kept = { personId: person, exercise: id, guess, choices, outcome, cost: mine.cost, score: scoreOf(outcome.marks) };
+	const outcome = outcomeOf(given.features, exercise.about, others, mine, guess, await bestCost(db, id, FACTOR_METHOD));
+	const kept = { personId: person, exercise: id, guess, choices, outcome, method: FACTOR_METHOD, cost: mine.cost, score: scoreOf(outcome.marks) };
 	return { attempt: await addAttempt(db, kept), plans: [own.plan, ...ways.map((w) => w.plan)] };
 }

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { STAGES, type StageFacts } from './stages';
+	import { PROPOSE, STAGES, type StageFacts } from './stages';
 	interface Props {
 		job: string;
 		current: string;
@@ -36,4 +36,13 @@
 			</li>
 		{/each}
 	</ol>
+	<a
+		href="/jobs/{job}/{PROPOSE.slug}"
+		aria-current={current === PROPOSE.slug ? 'page' : undefined}
+		title={PROPOSE.name}
+		class="mx-2 mt-3 block rounded-sm border border-steel-500 px-2 py-1.5 text-center text-sm {current === PROPOSE.slug
+			? 'bg-white font-semibold text-steel-900'
+			: 'bg-steel-100 text-steel-800 hover:bg-white'}"
+		><span class="max-sm:sr-only">{PROPOSE.name}</span><span class="sm:hidden" aria-hidden="true">+</span></a
+	>
 </nav>

@@ -16,6 +16,9 @@ export interface Stage {
 	done: (f: StageFacts) => boolean;
 }
 
+/** A page beside the stages: it fills several of them. */
+export const PROPOSE = { slug: 'propose', name: 'Propose a plan' } as const;
+
 const always = () => '';
 export const STAGES: readonly Stage[] = [
 	{ slug: 'job', name: 'Job', needs: always, done: () => true },

@@ -1,4 +1,5 @@
 import { error } from '@sveltejs/kit';
+import { closedFormOf } from '$core/coupons/closedForm';
 import { aboutCoupon, COUPONS } from '$core/coupons/coupons';
 import { readingContext } from '$core/features/context';
 import { METHOD_KINDS } from '$core/measure/methods';
@@ -43,12 +44,10 @@ export const load = async ({ params, url }) => {
 			about: saidOf(plan).then((said) => {
 				const about = aboutCoupon(plan, said);
 				const readings = about.readings.flatMap((r) => {
-					const context = readingContext(
-						plan.features.find((x) => x.id === r.feature)!,
-						plan
-					);
+					const feature = plan.features.find((x) => x.id === r.feature)!;
+					const context = readingContext(feature, plan);
 					// squareness is read to see that nothing else is wrong; where the welds do less than the instrument doubts it tells nothing
-					return r.effect < 0.5 * r.doubt ? [] : [{ ...r, context, instrument: METHOD_KINDS[r.method].name }];
+					return r.effect < 0.5 * r.doubt ? [] : [{ ...r, context, handbook: closedFormOf(plan, feature), instrument: METHOD_KINDS[r.method].name }];
 				});
 				return { ...about, readings };
 			}),

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What a coupon is read for, one reading at a time in hand. */
+	import type { ClosedForm } from '$core/coupons/closedForm';
 	import type { CouponReading as Reading } from '$core/coupons/coupons';
 	import type { Posture } from '$core/document/words';
 	import type { LineDrawing } from '$core/draw/lineDrawing';
@@ -14,7 +15,7 @@
 
 	interface Props {
 		piece: string;
-		readings: (Reading & { context: ReadingContext; instrument: string })[];
+		readings: (Reading & { context: ReadingContext; handbook?: ClosedForm; instrument: string })[];
 		measured: { id: string; feature: string; moment: string; value: number; uncertainty90: number }[];
 		posture: Posture;
 		unit: 'mm' | 'in';
@@ -37,7 +38,8 @@
 			<p class="font-medium">{r.name}</p>
 			<p class="text-[13px] text-steel-600">
 				{r.instrument}{#if r.context.nominal !== undefined}; the drawing says {quantity(r.context.nominal, r.unit, unit)}{/if}. The forecast has the
-				welds move it by {quantity(r.effect, r.unit, unit)}; the instrument doubts {quantity(r.doubt, r.unit, unit)}.
+				welds move it by {quantity(r.effect, r.unit, unit)}{#if r.handbook}, the handbook by {quantity(Math.abs(r.handbook.value), r.unit, unit)} ({r
+						.handbook.formula}){/if}; the instrument doubts {quantity(r.doubt, r.unit, unit)}.
 			</p>
 			{#each readOf(r.feature) as m (m.id)}<p class="text-sound-800">
 					✓ {quantity(m.value, r.unit, unit)} ± {quantity(m.uncertainty90, r.unit, unit)}

@@ -7,6 +7,7 @@ import { factorsOf } from '$lib/server/learning';
 import { getDb } from '$store/database';
 import { ConflictError, currentPlan } from '$store/jobs';
 import { enqueue } from '$store/queue';
+import { inUse } from '$store/registers';
 import { TASK_KINDS, type TaskKind } from '$store/schema';
 import { inputHash, isSamePlan, latestTask, newestTask, taskFor } from '$store/tasks';
 import { Refusal } from '$core/refusal/refusal';
@@ -51,6 +52,7 @@ export const POST = (event) =>
 		const input = {
 			plan: plan.document,
 			factors: await factorsOf(plan.document),
+			...(body.kind === 'proposal' && { stock: (await inUse(getDb())).map(({ kind, item }) => ({ kind, item })) }),
 			...(body.kind === 'full-forecast'
 				? {}
 				: { ask: { goals: body.goals ? goalsOf(body.goals) : DEFAULT_GOALS, full: body.full, runLengthMm: body.runLengthMm } })
