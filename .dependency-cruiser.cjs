@@ -4,7 +4,7 @@
  */
 // core's folders from the inside out: each may import those of the rows before its own
 const CORE = [
-	['refusal', 'units', 'geometry'],
+	['refusal', 'units', 'geometry', 'testing'],
 	['materials', 'measure', 'linalg'],
 	['document', 'shell'],
 	['joints', 'holds', 'equilibrium', 'factors', 'heat'],

@@ -37,6 +37,7 @@ export default defineConfig({
 					name: 'core',
 					include: ['core/**/*.test.ts', 'tests/verification/**/*.test.ts'],
 					exclude: ALONE,
+					provide: { isDeep: process.env.SARTA_DEEP === 'yes' },
 					testTimeout: 400_000,
 					// pure functions: read once in a worker and not anew for each file, which took a third of the time
 					isolate: false

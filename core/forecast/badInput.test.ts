@@ -1,5 +1,6 @@
 /** What cannot be solved is said in the planner's words; nothing runs without end, nothing is not a number. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
@@ -60,10 +61,14 @@ describe('bad input to the deeper depths', () => {
 		plan.holdDowns.push(clamp);
 		expect(JSON.stringify(readPlan(JSON.parse(JSON.stringify(plan))).faults)).toMatch(/stiffnessNPerMm/);
 	});
-	it('a strongback put on and taken off at depth lets the piece spring back and does not drift away', () => {
-		const plan = { ...exampleJobs().find((e) => e.file === 'lap-with-strongback.json')!.plan, meshSizeMm: 30 };
-		const r = fullForecast(quickOf(plan)).result;
-		expect(r.full!.stopped).toBe('');
-		clean(r);
-	}, 240_000);
+	deeply(
+		'a strongback put on and taken off at depth lets the piece spring back and does not drift away',
+		() => {
+			const plan = { ...exampleJobs().find((e) => e.file === 'lap-with-strongback.json')!.plan, meshSizeMm: 30 };
+			const r = fullForecast(quickOf(plan)).result;
+			expect(r.full!.stopped).toBe('');
+			clean(r);
+		},
+		240_000
+	);
 });

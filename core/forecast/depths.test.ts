@@ -1,5 +1,6 @@
 /** Where the three depths agree and where they part, and what a tradesman would check. Small pieces, coarse meshes. */
 import { describe, expect, it } from 'vitest';
+import { withoutSlow } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
@@ -77,7 +78,8 @@ describe('quick, final shape and full', () => {
 		const size = Math.max(...a.map(Math.abs));
 		a.forEach((v, i) => expect(Math.abs(v - b[i]) / size).toBeLessThan(1e-6));
 	});
-	it.each(Object.keys(FAMILY_DEFAULTS) as (keyof typeof FAMILY_DEFAULTS)[])(
+	const quickly: readonly string[] = ['open-trough', 'corner-panel', 'collar', 'butt-panel'];
+	it.each(withoutSlow(Object.keys(FAMILY_DEFAULTS) as (keyof typeof FAMILY_DEFAULTS)[], (family) => !quickly.includes(family)))(
 		'a new piece is found to the end as it is offered: %s',
 		(family) => {
 			const { plan } = newPlan(family, FAMILY_DEFAULTS[family]);

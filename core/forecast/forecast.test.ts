@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { exampleJobs } from '../../cli/exampleJobs';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
@@ -131,7 +132,7 @@ describe('pieces that no family made', () => {
 		expect(lean(both)).toBeLessThan(0.5 * lean(one));
 		expect(flat(both)).toBeGreaterThan(flat(one));
 	});
-	it('a strongback keeps its own line straighter while it is on, and more so the deeper it is (common practice, no source)', () => {
+	deeply('a strongback keeps its own line straighter while it is on, and more so the deeper it is (common practice, no source)', () => {
 		const plan = example('lap-with-strongback.json');
 		const bow = (change: (p: typeof plan) => void) => {
 			const p = structuredClone(plan);

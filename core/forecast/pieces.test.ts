@@ -1,5 +1,6 @@
 /** What a tradesman would check on real pieces (common practice, no source), and stiffening against plate and beam formulas. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS, type MadeFamily } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
@@ -51,7 +52,7 @@ describe('manifold', () => {
 		pitchMm: 60,
 		life: { on: 'start', off }
 	});
-	it('a strongback keeps it straight while it is on, and for good where it stays', () => {
+	deeply('a strongback keeps it straight while it is on, and for good where it stays', () => {
 		const of = (holdDowns: AnyHoldDown[]) => quickOf({ ...plan, holdDowns }).result.features.find((f) => f.id === 'back')!;
 		const [free, off, stays] = [of([]), of([back('when-cold')]), of([back('stays')])];
 		expect(off.moments.cold.predicted).toBeLessThan(0.95 * free.predicted);

@@ -1,5 +1,6 @@
 /** What the moving arc makes of a plan’s seams: against what it must be where there are no ends, what must be mirrored, and what the trade says of tacks. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { finalForecast } from '../forecast/finalForecast';
@@ -89,38 +90,42 @@ describe('factors of a watched seam', () => {
 		expect(unevenness(stepped)).toBeLessThan(0.6 * unevenness(ends));
 		expect(Object.keys(stepped.force)).toEqual(['r0', 'r1', 'r2']);
 	});
-	it('runs of unlike settings: each by its own arc and over its own endless seam', () => {
-		const plan = panel({
-			spacing: 0,
-			runs: [
-				[0, LENGTH / 2],
-				[LENGTH / 2, LENGTH]
-			]
-		});
-		const [settings] = plan.settings;
-		const hotter = { ...settings, id: 'hotter', ampsA: 1.3 * settings.ampsA };
-		const own = { ...plan, settings: [settings, hotter], runs: plan.runs.map((r, i) => (i ? { ...r, settings: 'hotter' } : r)) };
-		const { seam, notes } = hotSeamOf(own, 's1');
-		expect(seam.runs[0].heat).toBeUndefined();
-		expect(seam.runs[1].heat! / seam.heat).toBeCloseTo(1.3, 9);
-		expect(notes.join(' ')).not.toMatch(/settings of their own/);
-		const [a, b] = [plan, own].map((p) => memory.march(hotSeamOf(p, 's1').seam));
-		const [cold, hot] = [a, b].map((m) => runsOf(m));
-		// the second run pulls by its own heat, the first as before
-		expect(hot[1].forceN / cold[1].forceN).toBeGreaterThan(1.15);
-		expect(hot[0].forceN / cold[0].forceN).toBeCloseTo(1, 1);
-		// over the endless seam of the hotter arc: what a plan that is hotter throughout is held against
-		const through = {
-			...plan,
-			settings: [hotter],
-			runs: plan.runs.map((r) => ({ ...r, settings: 'hotter' })),
-			joints: plan.joints.map((j) => ({ ...j, settings: 'hotter' }))
-		};
-		const endless = (p: PlanDocument, force: number) => force / hotFactors(p, { memory }).seams[0].force.r1;
-		const [mild, fierce] = [endless(plan, cold[1].forceN), endless(through, runsOf(memory.march(hotSeamOf(through, 's1').seam))[1].forceN)];
-		expect(fierce / mild).toBeGreaterThan(1.05);
-		expect(endless(own, hot[1].forceN) / fierce).toBeCloseTo(1, 1);
-	}, 240_000);
+	deeply(
+		'runs of unlike settings: each by its own arc and over its own endless seam',
+		() => {
+			const plan = panel({
+				spacing: 0,
+				runs: [
+					[0, LENGTH / 2],
+					[LENGTH / 2, LENGTH]
+				]
+			});
+			const [settings] = plan.settings;
+			const hotter = { ...settings, id: 'hotter', ampsA: 1.3 * settings.ampsA };
+			const own = { ...plan, settings: [settings, hotter], runs: plan.runs.map((r, i) => (i ? { ...r, settings: 'hotter' } : r)) };
+			const { seam, notes } = hotSeamOf(own, 's1');
+			expect(seam.runs[0].heat).toBeUndefined();
+			expect(seam.runs[1].heat! / seam.heat).toBeCloseTo(1.3, 9);
+			expect(notes.join(' ')).not.toMatch(/settings of their own/);
+			const [a, b] = [plan, own].map((p) => memory.march(hotSeamOf(p, 's1').seam));
+			const [cold, hot] = [a, b].map((m) => runsOf(m));
+			// the second run pulls by its own heat, the first as before
+			expect(hot[1].forceN / cold[1].forceN).toBeGreaterThan(1.15);
+			expect(hot[0].forceN / cold[0].forceN).toBeCloseTo(1, 1);
+			// over the endless seam of the hotter arc: what a plan that is hotter throughout is held against
+			const through = {
+				...plan,
+				settings: [hotter],
+				runs: plan.runs.map((r) => ({ ...r, settings: 'hotter' })),
+				joints: plan.joints.map((j) => ({ ...j, settings: 'hotter' }))
+			};
+			const endless = (p: PlanDocument, force: number) => force / hotFactors(p, { memory }).seams[0].force.r1;
+			const [mild, fierce] = [endless(plan, cold[1].forceN), endless(through, runsOf(memory.march(hotSeamOf(through, 's1').seam))[1].forceN)];
+			expect(fierce / mild).toBeGreaterThan(1.05);
+			expect(endless(own, hot[1].forceN) / fierce).toBeCloseTo(1, 1);
+		},
+		240_000
+	);
 	it('like seams of a piece have like factors, and both come from one march', () => {
 		const plan = panel({ spacing: 0 });
 		const again = hotFactors(plan, { memory: new HotMemory(kernel) }).seams[0];
@@ -198,7 +203,7 @@ describe('the hot depth', () => {
 		const watched = q.watched(factors).result.features.map((f) => f.predicted);
 		q.warmed().result.features.forEach((f, i) => expect(watched[i]).toBeCloseTo(f.predicted, 9));
 	});
-	it('carbon steel is said to do what the model does not know, and its band takes all that watching changes', () => {
+	deeply('carbon steel is said to do what the model does not know, and its band takes all that watching changes', () => {
 		const steel = structuredClone(plan);
 		for (const p of steel.parts) p.material = 'S235';
 		const q = forecast(steel, { cache: new ForecastCache(kernel) });

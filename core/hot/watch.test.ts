@@ -1,5 +1,6 @@
 /** Seams of plans watched while they are welded, and how few tacks would do. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import type { PlanDocument } from '../document/schema';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
@@ -39,7 +40,7 @@ describe('a seam of a plan, as the moving-arc model takes it', () => {
 		plan.parts[1].thicknessMm = plan.parts[0].thicknessMm + 0.5;
 		expect(hotSeamOf(plan, plan.joints[0].id).seam.sheets).toHaveLength(2);
 	});
-	it('a bar as narrow as the groove under the seam touches nowhere: named, and watched as without it', () => {
+	deeply('a bar as narrow as the groove under the seam touches nowhere: named, and watched as without it', () => {
 		const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], lengthMm: 120 }).plan!;
 		const joint = plan.joints[0].id;
 		const bar = (widthMm: number) => ({ ...plan, holdDowns: [{ ...BAR, joint, widthMm }] }) as unknown as PlanDocument;

@@ -1,5 +1,6 @@
 /** The practice bench: sound exercises, tools that do what they say, marks that can be lost, and the trade's own facts. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { checkPlan } from '../plan/check';
 import { EXERCISES } from './exercises';
@@ -104,12 +105,12 @@ describe('facts of the trade on the practice bench', () => {
 		const [free, bar] = off('butt');
 		expect(bar).toBeLessThan(0.5 * free);
 	});
-	it('planished it lies down, and the more the flatter, as far as its pull goes', { timeout: FORECASTS }, () => {
+	deeply('planished it lies down, and the more the flatter, as far as its pull goes', { timeout: FORECASTS }, () => {
 		const [left, half, all] = off('planishing');
 		expect(half).toBeLessThan(left);
 		expect(all).toBeLessThan(half);
 	});
-	it('bolted to a block a flange comes off flatter', { timeout: FORECASTS }, () => {
+	deeply('bolted to a block a flange comes off flatter', { timeout: FORECASTS }, () => {
 		const [free, bolted] = off('flange');
 		expect(bolted).toBeLessThan(free);
 	});

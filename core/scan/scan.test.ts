@@ -1,5 +1,6 @@
 /** Clouds with known answers: a motion, a displaced piece, a bench under it, noise; and files with something wrong in them. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { featureKind } from '../features';
@@ -85,7 +86,7 @@ describe('a cloud laid on a piece', () => {
 		const other = align(cloud, surface, { side: 'middle', way: found.others[0].way });
 		expect(distanceOf(other.motion, found.motion)).toBeGreaterThan(100);
 	});
-	it('seen from its front it is laid on its front', () => {
+	deeply('seen from its front it is laid on its front', () => {
 		const cloud = cloudOf(mesh, { count: 3000, face: 1, motion: away });
 		const at = (side: 'front' | 'middle') => align(cloud, surface, { side }).rms;
 		expect(at('front')).toBeLessThan(0.3 * at('middle'));

@@ -1,5 +1,6 @@
 /** Planned on from a piece that is half welded: what lies stays as it lies, and of what is left the best is found. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { priorFactors } from '../factors/factors';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
@@ -153,7 +154,7 @@ describe('planning on from a piece that is half welded', () => {
 			expect(plan.runs.slice(laid).map((r) => `before-run:${r.id}`)).toContain(life.on);
 		}
 	});
-	it('a sheet that comes on later can still be set over: offered with its angle, until its own preset, tack or run is behind', () => {
+	deeply('a sheet that comes on later can still be set over: offered with its angle, until its own preset, tack or run is behind', () => {
 		// three sheets in a row, the third put on when the first seam lies
 		const panel = make('butt-panel', { widthsMm: [120, 100, 110], lengthMm: 220 });
 		const [first, second] = panel.joints.map((j) => j.id);

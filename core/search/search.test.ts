@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import fc from 'fast-check';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
@@ -189,33 +190,37 @@ describe('the order model', () => {
 });
 
 describe('the search', () => {
-	it('finds the best of all orders of seven runs', () => {
-		const plan = tray((p) => (p.runs = orderPattern(p, { pattern: 'back-step', runLengthMm: 200 }).slice(0, 7)));
-		while (plan.runs.length < 7) {
-			// the longest run in two, until there are seven
-			const i = plan.runs.reduce((b, r, k) => (Math.abs(r.toMm - r.fromMm) > Math.abs(plan.runs[b].toMm - plan.runs[b].fromMm) ? k : b), 0);
-			const r = plan.runs[i];
-			const middle = Math.round((r.fromMm + r.toMm) / 2);
-			plan.runs.splice(i, 1, { ...r, toMm: middle }, { ...r, id: `${r.id}x`, fromMm: middle });
-		}
-		const a = analyse(plan, new ForecastCache(kernel));
-		const goals = { ...DEFAULT_GOALS, mayReverse: false, restarts: 2 };
-		const search = new OrderSearch(a, scales, goals);
-		const found = search.run([]);
-		let best = Infinity;
-		let count = 0;
-		const permute = (left: number[], order: Laying[]) => {
-			if (!left.length) {
-				count++;
-				best = Math.min(best, search.weigh(order).cost);
-				return;
+	deeply(
+		'finds the best of all orders of seven runs',
+		() => {
+			const plan = tray((p) => (p.runs = orderPattern(p, { pattern: 'back-step', runLengthMm: 200 }).slice(0, 7)));
+			while (plan.runs.length < 7) {
+				// the longest run in two, until there are seven
+				const i = plan.runs.reduce((b, r, k) => (Math.abs(r.toMm - r.fromMm) > Math.abs(plan.runs[b].toMm - plan.runs[b].fromMm) ? k : b), 0);
+				const r = plan.runs[i];
+				const middle = Math.round((r.fromMm + r.toMm) / 2);
+				plan.runs.splice(i, 1, { ...r, toMm: middle }, { ...r, id: `${r.id}x`, fromMm: middle });
 			}
-			left.forEach((run, i) => permute([...left.slice(0, i), ...left.slice(i + 1)], [...order, { run, reversed: false }]));
-		};
-		permute([0, 1, 2, 3, 4, 5, 6], []);
-		expect(count).toBe(5040);
-		expect(found.weighed.cost).toBeCloseTo(best, 9);
-	}, 240_000);
+			const a = analyse(plan, new ForecastCache(kernel));
+			const goals = { ...DEFAULT_GOALS, mayReverse: false, restarts: 2 };
+			const search = new OrderSearch(a, scales, goals);
+			const found = search.run([]);
+			let best = Infinity;
+			let count = 0;
+			const permute = (left: number[], order: Laying[]) => {
+				if (!left.length) {
+					count++;
+					best = Math.min(best, search.weigh(order).cost);
+					return;
+				}
+				left.forEach((run, i) => permute([...left.slice(0, i), ...left.slice(i + 1)], [...order, { run, reversed: false }]));
+			};
+			permute([0, 1, 2, 3, 4, 5, 6], []);
+			expect(count).toBe(5040);
+			expect(found.weighed.cost).toBeCloseTo(best, 9);
+		},
+		240_000
+	);
 	it('never breaks precedence, locks or the limit on flips, and gives the same answer twice', () => {
 		const plan = tray((p) => {
 			p.fitUp.adjustingJoint = p.joints[p.joints.length - 1].id;
@@ -307,27 +312,31 @@ describe('the search', () => {
 		expect(r.reasons.length).toBeGreaterThan(0);
 		expect([...phases]).toEqual(expect.arrayContaining(['Searching', 'Reasons', 'Done']));
 	}, 240_000);
-	it('where a school that cuts the seams otherwise comes out ahead, its cut is searched too', () => {
-		// short runs, and nothing counts but time: longer runs are quicker, whatever their order
-		const plan = tray((p) => (p.runs = orderPattern(p, { pattern: 'straight-through', runLengthMm: 40 })));
-		const features = Object.fromEntries(plan.features.map((f) => [f.id, 0]));
-		const seen: Run[][] = [];
-		const r = searchOrders(
-			plan,
-			{ ...DEFAULT_GOALS, features, time: 10, restarts: 0 },
-			{ kernel, runLengthMm: 120, tell: (p) => p.runs.length && seen.push(p.runs) }
-		);
-		const school = r.rows.find((x) => x.kind === 'school')!;
-		const found = r.rows.find((x) => x.kind === 'search')!;
-		expect(school.runs.length).toBeLessThan(plan.runs.length);
-		expect(found.runs.length).toBe(school.runs.length);
-		expect(found.cost).toBeLessThan(r.rows.find((x) => x.kind === 'now')!.cost);
-		expect(r.reasons[0]).toMatch(new RegExp(`^The seams are cut as in “.+”: ${found.runs.length} runs instead of ${plan.runs.length}`));
-		// the best so far is told as runs, of whichever cut
-		expect(seen[0]).toHaveLength(plan.runs.length);
-		expect(seen[seen.length - 1]).toHaveLength(found.runs.length);
-		expect(r.history.map((h) => h[0])).toEqual(r.history.map((h) => h[0]).sort((p, q) => p - q));
-	}, 240_000);
+	deeply(
+		'where a school that cuts the seams otherwise comes out ahead, its cut is searched too',
+		() => {
+			// short runs, and nothing counts but time: longer runs are quicker, whatever their order
+			const plan = tray((p) => (p.runs = orderPattern(p, { pattern: 'straight-through', runLengthMm: 40 })));
+			const features = Object.fromEntries(plan.features.map((f) => [f.id, 0]));
+			const seen: Run[][] = [];
+			const r = searchOrders(
+				plan,
+				{ ...DEFAULT_GOALS, features, time: 10, restarts: 0 },
+				{ kernel, runLengthMm: 120, tell: (p) => p.runs.length && seen.push(p.runs) }
+			);
+			const school = r.rows.find((x) => x.kind === 'school')!;
+			const found = r.rows.find((x) => x.kind === 'search')!;
+			expect(school.runs.length).toBeLessThan(plan.runs.length);
+			expect(found.runs.length).toBe(school.runs.length);
+			expect(found.cost).toBeLessThan(r.rows.find((x) => x.kind === 'now')!.cost);
+			expect(r.reasons[0]).toMatch(new RegExp(`^The seams are cut as in “.+”: ${found.runs.length} runs instead of ${plan.runs.length}`));
+			// the best so far is told as runs, of whichever cut
+			expect(seen[0]).toHaveLength(plan.runs.length);
+			expect(seen[seen.length - 1]).toHaveLength(found.runs.length);
+			expect(r.history.map((h) => h[0])).toEqual(r.history.map((h) => h[0]).sort((p, q) => p - q));
+		},
+		240_000
+	);
 	it('adopts one seam’s part and leaves the others', () => {
 		const plan = tray();
 		const then = [...plan.runs].reverse().map((r) => ({ ...r, fromMm: r.toMm, toMm: r.fromMm }));

@@ -1,5 +1,6 @@
 /** What the table does where a final shape is not found, or where it is stopped inside one. The shapes themselves are stood in for. */
 import { beforeEach, describe, expect, it, vi } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import type { QuickForecast } from '../forecast/forecast';
@@ -49,23 +50,27 @@ const goals = { ...DEFAULT_GOALS, restarts: 0 };
 const nominal = (plan: PlanDocument) => plan.features.map(() => 0);
 
 describe('final shapes that are not found', () => {
-	it('a shape found for part of the load never leads, however good it looks, and its row says so', () => {
-		const plan = tray();
-		// every order but the plan's own and the one after it seems perfect, for half the load
-		stand.answer = (_runs, i) =>
-			i < 2
-				? { values: plan.features.map(() => 2), words: '' }
-				: { values: nominal(plan), words: 'The shape was found up to 50 % of the load and not beyond.' };
-		const r = searchOrders(plan, goals, { kernel });
-		const found = r.rows.map((row) => !row.note.includes('50 %'));
-		expect(found).toEqual([...found].sort((a, b) => Number(b) - Number(a)));
-		expect(found[0]).toBe(true);
-		expect(found.filter((f) => !f).length).toBeGreaterThan(2);
-		// all the others cost less by what was found of them: it is not their cost that put them last
-		const [first] = r.rows;
-		expect(r.rows.some((row) => row.note.includes('50 %') && row.cost < first.cost)).toBe(true);
-		expect(r.byFinal).toBe(true);
-	}, 240_000);
+	deeply(
+		'a shape found for part of the load never leads, however good it looks, and its row says so',
+		() => {
+			const plan = tray();
+			// every order but the plan's own and the one after it seems perfect, for half the load
+			stand.answer = (_runs, i) =>
+				i < 2
+					? { values: plan.features.map(() => 2), words: '' }
+					: { values: nominal(plan), words: 'The shape was found up to 50 % of the load and not beyond.' };
+			const r = searchOrders(plan, goals, { kernel });
+			const found = r.rows.map((row) => !row.note.includes('50 %'));
+			expect(found).toEqual([...found].sort((a, b) => Number(b) - Number(a)));
+			expect(found[0]).toBe(true);
+			expect(found.filter((f) => !f).length).toBeGreaterThan(2);
+			// all the others cost less by what was found of them: it is not their cost that put them last
+			const [first] = r.rows;
+			expect(r.rows.some((row) => row.note.includes('50 %') && row.cost < first.cost)).toBe(true);
+			expect(r.byFinal).toBe(true);
+		},
+		240_000
+	);
 	it('where the plan’s own is not found the table goes by the quick method and no other shape is asked for', () => {
 		const plan = tray();
 		stand.answer = () => ({ values: nominal(plan), words: 'The shape was found up to 80 % of the load and not beyond.' });
@@ -98,13 +103,17 @@ describe('where the plan itself leads by the final shape', () => {
 		expect(stepsFrom(plan, r.rows[0].runs)).toBeLessThanOrEqual(2);
 		expect(r.rows.filter((row) => row.kind === 'search')).toHaveLength(1);
 	}, 180_000);
-	it('where none is, that is said and the plan leads', () => {
-		const plan = tray();
-		stand.answer = (runs) => ({ values: plan.features.map(() => (stepsFrom(plan, runs) === 0 ? 1 : 2)), words: '' });
-		const r = searchOrders(plan, goals, { kernel });
-		expect(r.rows[0].cost).toBe(r.rows.find((row) => row.kind === 'now')!.cost);
-		expect(r.matters).toMatch(/comes out ahead of what the search found|found no better order than/);
-	}, 180_000);
+	deeply(
+		'where none is, that is said and the plan leads',
+		() => {
+			const plan = tray();
+			stand.answer = (runs) => ({ values: plan.features.map(() => (stepsFrom(plan, runs) === 0 ? 1 : 2)), words: '' });
+			const r = searchOrders(plan, goals, { kernel });
+			expect(r.rows[0].cost).toBe(r.rows.find((row) => row.kind === 'now')!.cost);
+			expect(r.matters).toMatch(/comes out ahead of what the search found|found no better order than/);
+		},
+		180_000
+	);
 });
 
 describe('advice where the final shape is not found', () => {
@@ -158,8 +167,12 @@ describe('stopped', () => {
 		expect(r.rows.map((row) => row.kind).sort()).toEqual(['now', 'search']);
 		expect(r.rows.every((row) => row.note === '')).toBe(true);
 	}, 180_000);
-	it('answers the same, stopped at the same place twice', () => {
-		const of = () => stoppedIn(/Final shape: Found by the search/).r.rows.map((row) => [row.id, row.cost, row.runs.map((x) => x.id)]);
-		expect(of()).toEqual(of());
-	}, 180_000);
+	deeply(
+		'answers the same, stopped at the same place twice',
+		() => {
+			const of = () => stoppedIn(/Final shape: Found by the search/).r.rows.map((row) => [row.id, row.cost, row.runs.map((x) => x.id)]);
+			expect(of()).toEqual(of());
+		},
+		180_000
+	);
 });

@@ -1,5 +1,6 @@
 /** The two best held against each other by the deeper depths: kept, turned, or not known; and on a real piece, asked for and filled. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
@@ -61,7 +62,7 @@ describe('the best two by a deeper depth', () => {
 		const words = inWords('', [first, row('next', undefined, 0.5, 2)], first, plan, goals, { notFound: '', watchedRows: 2 });
 		expect(words).toMatch(/the first 2 have theirs watched, and the table stands by the final shape/);
 	});
-	it('every row has its arcs watched and stands in the table by that; the full method is asked of the two best alone', () => {
+	deeply('every row has its arcs watched and stands in the table by that; the full method is asked of the two best alone', () => {
 		const r = searchOrders(plan, goals, { kernel: kernelFactory(WebAssembly), full: true });
 		// with room for hardly any seam the best two are watched and the table stands by the final shape
 		const few = searchOrders(plan, goals, { kernel: kernelFactory(WebAssembly), full: true, mostWatchedMm: 1 });
@@ -94,7 +95,7 @@ describe('the best two by a deeper depth', () => {
 		expect(first).toBeGreaterThan(20);
 		expect(steps()).toBeLessThan(3);
 	});
-	it('so it does where another job has had it: the same factors, out of the keeping of whoever asks', () => {
+	deeply('so it does where another job has had it: the same factors, out of the keeping of whoever asks', () => {
 		const kept = new Map<string, Said>();
 		const store: SaidStore = { get: (key) => kept.get(key), put: (key, said) => kept.set(key, JSON.parse(JSON.stringify(said)) as Said) };
 		const asked = () => hotFactors(plan, { memory: new HotMemory(kernelFactory(WebAssembly), store) });

@@ -1,5 +1,6 @@
 /** A lid is laid on the piece as it lies by then. */
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import type { PlanDocument } from '../document/schema';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
@@ -71,7 +72,7 @@ describe('a lid on a box that has moved', () => {
 		expect(offRim(move).lifted).toBeLessThan(0.1);
 		expect(offRim(move).inPlane).toBeLessThan(rimMoved(move));
 	});
-	it('the search’s columns say the same as the staging, with the lid’s tacks between the runs', () => {
+	deeply('the search’s columns say the same as the staging, with the lid’s tacks between the runs', () => {
 		const a = analyse(plan, new ForecastCache());
 		const scales = scalesOf(priorFactors().mean);
 		const model = new OrderModel(a, scales);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { analyse, ForecastCache, scalesOf } from '../forecast/analysis';
@@ -65,7 +66,7 @@ describe('staged assembly on the condensed model', () => {
 		expect(Math.sign(front)).toBe(-Math.sign(lift(plan)));
 	});
 
-	it('a tendon force shortens a narrow strip as a bar under end load (F L / E A, Hooke), mesh or width of triangles aside', () => {
+	deeply('a tendon force shortens a narrow strip as a bar under end load (F L / E A, Hooke), mesh or width of triangles aside', () => {
 		const shorten = (meshSizeMm: number) => {
 			const plan = { ...panel({ widthsMm: [20, 20], lengthMm: 800 }), meshSizeMm };
 			plan.tacks = tackPattern(plan, { ...DEFAULT_TACKS, locateMm: 20, closeMm: 5 });

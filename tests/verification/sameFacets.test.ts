@@ -10,6 +10,7 @@ import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'no
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
+import { withoutSlow } from '../../core/testing/deeply';
 import { FAMILY_DEFAULTS } from '$core/families';
 import { newPlan } from '$core/families/newPlan';
 import { ForecastCache, type Analysis } from '$core/forecast/analysis';
@@ -100,8 +101,11 @@ const CASES: [string, () => PlanDocument, number, ('one-node' | 'hinged')[], num
 	['tee', () => example('tee.json'), 10, ['one-node'], 0.03]
 ];
 
+/** a minute each */
+const SLOW = ['lidded tank with baffle', 'enclosure with flanges', 'manifold'];
+
 describe(CCX ? 'every family, the same facets in CalculiX' : 'every family in CalculiX: NOT INSTALLED, nothing compared', () => {
-	it.runIf(CCX).each(CASES)(
+	it.runIf(CCX).each(withoutSlow(CASES, ([name]) => SLOW.includes(name)))(
 		'%s',
 		(name, plan, mesh, ways, within) => {
 			const a = pulled(plan(), mesh || undefined);
