@@ -23,6 +23,7 @@ export default defineConfig({
 				'write-examples': 'cli/write-examples.ts',
 				study: 'bench/study.ts',
 				proof: 'bench/proof.ts',
+				proposals: 'bench/proposals.ts',
 				convergence: 'bench/convergence.ts',
 				coupons: 'bench/coupons/main.ts',
 				'hot-study': 'bench/hotStudy.ts',

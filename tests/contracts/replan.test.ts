@@ -17,8 +17,9 @@ afterAll(closeDb);
 async function halfWelded(name: string, replanBy?: 'welder') {
 	const job = await newJob(planner, name);
 	const { plan } = (await planner.get(`/api/jobs/${job}/plan`)).body;
-	if (replanBy) await planner.send('PUT', `/api/jobs/${job}/plan`, { revision: 1, version: plan.version, plan: { ...plan.document, replanBy } });
-	await planner.post(`/api/jobs/${job}/issue`, { revision: 1, version: plan.version + (replanBy ? 1 : 0) });
+	const document = { ...plan.document, meshSizeMm: 40, ...(replanBy && { replanBy }) };
+	await planner.send('PUT', `/api/jobs/${job}/plan`, { revision: 1, version: plan.version, plan: document });
+	await planner.post(`/api/jobs/${job}/issue`, { revision: 1, version: plan.version + 1 });
 	const [piece, other] = await piecesOf(job);
 	const steps = await stepsOf(welder, job);
 	const runs = steps.filter((s) => s.kind === 'run');

@@ -64,7 +64,7 @@ describe('a search as a task', () => {
 				await planner.post('/api/jobs', {
 					name: 'Watched twice',
 					quantity: 1,
-					family: { kind: 'butt-panel', parameters: { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [80, 80], lengthMm: 240 } }
+					family: { kind: 'butt-panel', parameters: { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [80, 80], lengthMm: 120 } }
 				})
 			).body.job.id as string;
 			const { plan } = (await planner.get(`/api/jobs/${job}/plan`)).body;
@@ -72,7 +72,7 @@ describe('a search as a task', () => {
 			const document = {
 				...plan.document,
 				meshSizeMm: 60,
-				runs: [0, 1].map((i) => ({ ...run, id: `half-${i}`, fromMm: 120 * i, toMm: 120 * (i + 1) }))
+				runs: [0, 1].map((i) => ({ ...run, id: `half-${i}`, fromMm: 60 * i, toMm: 60 * (i + 1) }))
 			};
 			const saved = (await planner.send('PUT', `/api/jobs/${job}/plan`, { revision: plan.revision, version: plan.version, plan: document })).body;
 			const { body } = await planner.post(`/api/jobs/${job}/tasks`, {

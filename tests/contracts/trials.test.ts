@@ -98,6 +98,30 @@ describe('trials', () => {
 		expect(JSON.stringify(record)).toContain('(simulated)');
 	}, 240_000);
 
+	it('one of its ways goes into the plan of an open job in the same sheet, as a draft, and into no other', async () => {
+		const parameters = { widthsMm: [100, 100], lengthMm: 200, material: '1.4301', thicknessMm: 1.5 };
+		const open = async (over: object) =>
+			(
+				await planner.post('/api/jobs', {
+					name: 'Panel to be barred',
+					quantity: 1,
+					family: { kind: 'butt-panel', parameters: { ...parameters, ...over } }
+				})
+			).body.job.id as string;
+		const job = await open({});
+		const before = await planOf(job);
+		const adopt = (c: Client, way: number, of = job) => c.post(`/api/trials/${trial.id}/adopt`, { job: of, way });
+		expect((await adopt(welder, 0)).status).toBe(403);
+		expect((await adopt(planner, 7)).body.faults[0].field).toBe('way');
+		expect((await adopt(planner, 0, '00000000-0000-4000-8000-000000000000')).status).toBe(404);
+		// it has no bar already
+		expect((await adopt(planner, 1)).body.message).toMatch(/has it so already/);
+		expect((await planOf(job)).document).toEqual(before.document);
+		expect((await adopt(planner, 0)).status).toBe(200);
+		const after = await planOf(job);
+		expect(after.document.holdDowns).toMatchObject([{ kind: 'bar', material: 'copper' }]);
+		expect({ ...after.document, holdDowns: [] }).toEqual({ ...before.document, holdDowns: [] });
+	}, 120_000);
 	it('is concluded once, by a planner', async () => {
 		const conclude = (c: Client, conclusion: string) => c.post(`/api/trials/${trial.id}/conclude`, { conclusion });
 		expect((await conclude(welder, 'Bar.')).status).toBe(403);

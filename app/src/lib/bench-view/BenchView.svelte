@@ -3,7 +3,8 @@
 	import { onMount, untrack } from 'svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import type { Run } from '$core/document/schema';
-	import type { BenchScene } from './scene';
+	import type { BenchScene, Side } from './scene';
+	import ViewTools, { type Look } from './ViewTools.svelte';
 
 	interface Props {
 		/** displacement to draw, 3 per node, or undefined for the drawing */
@@ -22,6 +23,9 @@
 	let scene = $state.raw<BenchScene>();
 	let drawn = $state(0);
 	let failed = $state('');
+	let hovered = $state<number | undefined>();
+	let look = $state.raw<Look>({ hidden: new Set(), seeThrough: false });
+	const selectedPart = $derived(desk.selection?.kind === 'part' ? desk.doc.parts.findIndex((p) => p.id === desk.selection!.id) : -1);
 
 	onMount(() => {
 		let alive = true;
@@ -35,7 +39,8 @@
 				scene = new BenchScene(
 					canvas,
 					(p) => (desk.selection = p && (p.kind === 'part' ? { kind: 'part', id: desk.doc.parts[Number(p.id)].id, at: p.at } : p)),
-					() => drawn++
+					() => drawn++,
+					(part) => (hovered = part)
 				);
 				observer = new ResizeObserver(([e]) => scene?.resize(e.contentRect.width, e.contentRect.height));
 				observer.observe(box);
@@ -59,18 +64,51 @@
 	});
 	$effect(() => {
 		const s = scene;
-		const part = desk.selection?.kind === 'part' ? desk.doc.parts.findIndex((p) => p.id === desk.selection!.id) : -1;
 		// an edit or its undo can be a moment ahead of the drawing: a shape is drawn on the mesh it is of
 		const fits = shape?.length === desk.geometry?.xyz.length ? shape : undefined;
-		s?.setShape(fits, exaggeration, colourScaleMm, part);
+		s?.setHidden(look.hidden);
+		s?.setShape(fits, exaggeration, colourScaleMm, selectedPart);
 		s?.setMarks(runs ? { ...desk.doc, runs } : desk.doc, desk.selection, show, upToRun);
 	});
+	$effect(() => {
+		scene?.seeThrough(look.seeThrough);
+		scene?.section(look.cut?.axis ?? 'x', look.cut?.share);
+	});
+	function picture() {
+		const png = scene?.picture();
+		if (!png) return;
+		const a = document.createElement('a');
+		a.href = png;
+		a.download = `piece-rev-${desk.revision}.png`;
+		a.click();
+	}
+	const SIDE_KEYS: Record<string, Side> = { '0': 'corner', '1': 'front', '2': 'right', '3': 'top', '4': 'under' };
+	/** what a letter does to how the piece is looked at */
+	const lookBy = (key: string): Look | undefined => {
+		const others = new Set(desk.doc.parts.map((_, k) => k).filter((k) => k !== selectedPart));
+		if (key === 'x') return { ...look, seeThrough: !look.seeThrough };
+		if (key === 'c') return { ...look, cut: look.cut ? undefined : { axis: 'x', share: 0.5 } };
+		if (key === 'a') return { ...look, hidden: new Set() };
+		if (selectedPart < 0) return undefined;
+		if (key === 'h') return { ...look, hidden: new Set([...look.hidden, selectedPart]) };
+		if (key === 'i') return { ...look, hidden: others };
+		return undefined;
+	};
 	function keys(e: KeyboardEvent) {
+		if (e.ctrlKey || e.metaKey || e.altKey) return;
+		const next = lookBy(e.key.toLowerCase());
+		if (next) {
+			look = next;
+			e.preventDefault();
+			return;
+		}
 		const turn = { ArrowLeft: [-0.15, 0], ArrowRight: [0.15, 0], ArrowUp: [0, -0.12], ArrowDown: [0, 0.12] }[e.key];
 		if (turn) scene?.orbit(turn[0], turn[1]);
 		else if (e.key === '+' || e.key === '=') scene?.zoom(0.85);
 		else if (e.key === '-') scene?.zoom(1.18);
+		else if (SIDE_KEYS[e.key]) scene?.fit(SIDE_KEYS[e.key]);
 		else if (e.key.toLowerCase() === 'f') scene?.fit();
+		else if (e.key.toLowerCase() === 'p') picture();
 		else return;
 		e.preventDefault();
 	}
@@ -82,19 +120,25 @@
 		class="h-full w-full"
 		tabindex="0"
 		role="application"
-		aria-label="The piece in three dimensions. Arrow keys turn it, plus and minus zoom, F fits it."
+		aria-label="The piece in three dimensions. Arrow keys turn it, plus and minus zoom, F fits it, 0 to 4 show its sides, X sees through, C cuts it, A shows all parts."
 		data-drawn={desk.geometry ? drawn : 0}
 		onkeydown={keys}
 	>
 		<canvas bind:this={canvas} class="block h-full w-full touch-none" aria-hidden="true"></canvas>
 	</div>
 	{#if failed}<p class="absolute inset-x-6 top-6 bg-white px-3 py-2 text-sm">{failed}</p>{/if}
-	<div class="absolute top-2 right-2 flex gap-1">
-		<button type="button" class="h-8 min-w-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.zoom(0.85)} aria-label="Zoom in">+</button
+	<ViewTools
+		{look}
+		parts={desk.doc.parts}
+		selected={selectedPart}
+		onlook={(l) => (look = l)}
+		onside={(side) => scene?.fit(side)}
+		onzoom={(factor) => scene?.zoom(factor)}
+		onpicture={picture}
+	/>
+	{#if hovered !== undefined && desk.doc.parts[hovered]}<p
+			class="pointer-events-none absolute bottom-2 left-2 bg-white/90 px-2 py-0.5 text-sm text-steel-800"
 		>
-		<button type="button" class="h-8 min-w-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.zoom(1.18)} aria-label="Zoom out"
-			>−</button
-		>
-		<button type="button" class="h-8 bg-white/90 px-2 text-sm hover:bg-white" onclick={() => scene?.fit()}>Fit</button>
-	</div>
+			{desk.doc.parts[hovered].name}
+		</p>{/if}
 </div>

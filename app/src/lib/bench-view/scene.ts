@@ -8,6 +8,7 @@ import { seamLetters } from '$core/layout/seamNames';
 import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
 import { byWhen, diverging } from './colours';
+import { Labels } from './labels';
 import { SheetShape } from './sheet';
 
 export interface Picked {
@@ -44,10 +45,24 @@ function tableTop(parts: readonly Part[], thick: number, margin: number, materia
 	return slab;
 }
 
-/** How high a label is on the screen, however far it is. */
-const LABEL_PX = 18;
+/** A pointer that has not moved for so long rests on something. */
+const HOVER_MS = 120;
 /** A view that has not been turned for so long is at rest. */
 const REST_MS = 150;
+
+/** Where one stands to look, from the middle of the piece. Straight from above there would be no up: a hair aside. */
+const SIDES = {
+	corner: [0.42, -0.72, 0.62],
+	front: [0, -1, 0],
+	right: [1, 0, 0],
+	top: [0, -0.001, 1],
+	under: [0, -0.001, -1]
+} as const satisfies Record<string, readonly [number, number, number]>;
+export type Side = keyof typeof SIDES;
+/** How much of the sheet is left where it is seen through. */
+const GLASS = 0.35;
+export const CUT_AXES = ['x', 'y', 'z'] as const;
+export type CutAxis = (typeof CUT_AXES)[number];
 
 export class BenchScene {
 	private readonly renderer: THREE.WebGLRenderer;
@@ -59,8 +74,12 @@ export class BenchScene {
 	private shape?: SheetShape;
 	private edges?: THREE.LineSegments;
 	private ghost?: THREE.LineSegments;
-	/** words on the drawing, the ones that matter most first */
-	private labels: THREE.Sprite[] = [];
+	private readonly labels: Labels;
+	/** indices of parts that are not shown */
+	private hidden: ReadonlySet<number> = new Set();
+	private partOfNode = new Uint16Array();
+	private readonly plane = new THREE.Plane();
+	private hovered = -1;
 	private seams: THREE.Mesh[] = [];
 	private geometry?: Geometry;
 	private displaced = new Float32Array();
@@ -71,7 +90,9 @@ export class BenchScene {
 	constructor(
 		private readonly canvas: HTMLCanvasElement,
 		private readonly onPick: (p: Picked | undefined) => void,
-		private readonly onDrawn: () => void
+		private readonly onDrawn: () => void,
+		/** the part under the pointer, by its index */
+		private readonly onHover: (part: number | undefined) => void = () => {}
 	) {
 		this.renderer = new THREE.WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: false });
 		this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
@@ -81,25 +102,55 @@ export class BenchScene {
 		key.position.set(0.6, -0.8, 1.4);
 		this.scene.add(key, this.marks);
 		this.camera.up.set(0, 0, 1);
+		this.labels = new Labels(this.camera, () => this.renderer.getPixelRatio());
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
 		canvas.addEventListener('pointerdown', this.pressed);
 		canvas.addEventListener('pointerup', this.released);
+		canvas.addEventListener('pointermove', this.moved);
+		canvas.addEventListener('pointerleave', this.left);
 	}
 
 	private downAt = { x: 0, y: 0 };
 	private readonly pressed = (e: PointerEvent) => (this.downAt = { x: e.clientX, y: e.clientY });
 	private readonly released = (e: PointerEvent) => {
 		if (Math.hypot(e.clientX - this.downAt.x, e.clientY - this.downAt.y) > 4) return; // that was an orbit
-		const box = this.canvas.getBoundingClientRect();
-		const at = new THREE.Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2);
-		const ray = new THREE.Raycaster();
-		ray.setFromCamera(at, this.camera);
+		const ray = this.rayAt(e);
 		const seam = ray.intersectObjects(this.seams)[0];
 		if (seam) return this.onPick({ kind: 'joint', id: seam.object.userData.joint as string });
-		const hit = this.sheet && ray.intersectObject(this.sheet)[0];
+		const hit = this.met(ray);
 		this.onPick(hit && this.partAt(hit));
 	};
+	private hovering?: ReturnType<typeof setTimeout>;
+	/** Named when the pointer rests: on a large piece the question takes a while. */
+	private readonly moved = (e: PointerEvent) => {
+		clearTimeout(this.hovering);
+		if (e.buttons) return;
+		this.hovering = setTimeout(() => {
+			const hit = this.met(this.rayAt(e));
+			const corner = hit?.faceIndex == null ? undefined : this.shape?.source(3 * hit.faceIndex);
+			this.tellHover(corner === undefined ? -1 : this.geometry!.triPart[Math.floor(corner / 3)]);
+		}, HOVER_MS);
+	};
+	private readonly left = () => {
+		clearTimeout(this.hovering);
+		this.tellHover(-1);
+	};
+	private tellHover(part: number) {
+		if (part === this.hovered) return;
+		this.hovered = part;
+		this.onHover(part < 0 ? undefined : part);
+	}
+	private rayAt(e: PointerEvent): THREE.Raycaster {
+		const box = this.canvas.getBoundingClientRect();
+		const ray = new THREE.Raycaster();
+		ray.setFromCamera(new THREE.Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2), this.camera);
+		return ray;
+	}
+	/** The first of the sheet that is there to be seen: not what a section has cut away. */
+	private met(ray: THREE.Raycaster): THREE.Intersection | undefined {
+		return this.sheet && ray.intersectObject(this.sheet).find((hit) => !this.isCut || this.plane.distanceToPoint(hit.point) >= 0);
+	}
 
 	/** Which part was met, and where on its flat layout. */
 	private partAt({ faceIndex, barycoord }: THREE.Intersection): Picked | undefined {
@@ -153,27 +204,79 @@ export class BenchScene {
 		this.ghost = lines('#2a5d86', 0.45);
 		this.putLines(this.ghost, g.xyz);
 		this.ghost.visible = false;
+		this.partOfNode = new Uint16Array(g.xyz.length / 3);
+		g.tri.forEach((n, k) => (this.partOfNode[n] = g.triPart[Math.floor(k / 3)]));
 		this.scene.add(this.sheet, this.edges, this.ghost);
+		this.glaze();
+		this.clip();
 		const box = new THREE.Box3().setFromArray(Array.from(g.xyz));
 		this.size = box.getSize(new THREE.Vector3()).length();
 		if (first) this.fit();
 		this.place();
 	}
 
+	/** Parts that are not shown, by index; what hangs on their seams stays. */
+	setHidden(parts: ReadonlySet<number>) {
+		this.hidden = parts;
+	}
+	private isSeenThrough = false;
+	seeThrough(on: boolean) {
+		this.isSeenThrough = on;
+		this.glaze();
+		this.draw();
+	}
+	private glaze() {
+		const material = this.sheet?.material as THREE.MeshLambertMaterial | undefined;
+		if (!material) return;
+		material.transparent = this.isSeenThrough;
+		material.opacity = this.isSeenThrough ? GLASS : 1;
+		material.depthWrite = !this.isSeenThrough;
+		material.needsUpdate = true;
+	}
+	private isCut = false;
+	/** Cut by a plane square to an axis: what lies before that share of the piece is taken off. Nothing for the whole piece. */
+	section(axis: CutAxis, share: number | undefined) {
+		this.isCut = share !== undefined;
+		this.renderer.localClippingEnabled = this.isCut;
+		if (share !== undefined && this.geometry) {
+			const box = new THREE.Box3().setFromArray(Array.from(this.geometry.xyz));
+			const normal = new THREE.Vector3();
+			normal[axis] = 1;
+			this.plane.set(normal, -(box.min[axis] + share * (box.max[axis] - box.min[axis])));
+		}
+		this.clip();
+		this.draw();
+	}
+	private clip() {
+		const planes = this.isCut ? [this.plane] : null;
+		for (const m of [this.sheet?.material, this.edges?.material, this.ghost?.material]) if (m && !Array.isArray(m)) m.clippingPlanes = planes;
+	}
+	/** What is on the screen now, as a PNG. */
+	picture(): string {
+		this.labels.sort(this.canvas.clientHeight);
+		this.renderer.render(this.scene, this.camera);
+		return this.canvas.toDataURL('image/png');
+	}
+
 	private putLines(lines: THREE.LineSegments, xyz: ArrayLike<number>) {
 		const position = lines.geometry.getAttribute('position') as THREE.BufferAttribute;
-		this.shape!.lines.forEach((n, k) => position.setXYZ(k, xyz[3 * n], xyz[3 * n + 1], xyz[3 * n + 2]));
+		this.shape!.lines.forEach((n, k) => {
+			// a line of no length is not drawn
+			const at = this.hidden.has(this.partOfNode[n]) ? this.shape!.lines[0] : n;
+			position.setXYZ(k, xyz[3 * at], xyz[3 * at + 1], xyz[3 * at + 2]);
+		});
 		position.needsUpdate = true;
 		lines.geometry.computeBoundingSphere();
 	}
 
-	fit() {
+	/** The whole piece, from one of the standard sides. */
+	fit(from: Side = 'corner') {
 		if (!this.geometry) return;
 		const box = new THREE.Box3().setFromArray(Array.from(this.geometry.xyz));
 		const middle = box.getCenter(new THREE.Vector3());
 		const reach = (this.size / 2 / Math.tan((this.camera.fov * Math.PI) / 360)) * (this.camera.aspect < 1 ? 1 / this.camera.aspect : 1);
 		this.controls.target.copy(middle);
-		this.camera.position.copy(middle).add(new THREE.Vector3(0.42, -0.72, 0.62).normalize().multiplyScalar(reach));
+		this.camera.position.copy(middle).add(new THREE.Vector3(...SIDES[from]).normalize().multiplyScalar(reach));
 		this.camera.near = reach / 100;
 		this.camera.far = reach * 20;
 		this.camera.updateProjectionMatrix();
@@ -212,6 +315,7 @@ export class BenchScene {
 			const source = shape.source(k);
 			const e = Math.floor(source / 3);
 			const part = g.triPart[e];
+			if (this.hidden.has(part)) position.setXYZ(k, 0, 0, 0);
 			if (u && scaleMm > 0) {
 				// deviation square to the triangle it is on, towards its front positive
 				const c = diverging(this.normalMove(e, g.tri[source], u) / scaleMm);
@@ -222,6 +326,7 @@ export class BenchScene {
 		for (const attribute of [position, normal, colour]) attribute.needsUpdate = true;
 		sheet.geometry.computeBoundingSphere();
 		this.putLines(this.edges, this.displaced);
+		this.putLines(this.ghost, g.xyz);
 		this.ghost.visible = u !== undefined && factor > 0;
 		this.draw();
 	}
@@ -260,7 +365,7 @@ export class BenchScene {
 		});
 		this.marks.clear();
 		this.seams = [];
-		this.labels = [];
+		this.labels.clear();
 		const g = this.geometry;
 		if (!g) return this.draw();
 		const r = this.size / 190;
@@ -282,9 +387,7 @@ export class BenchScene {
 			// a seam that the stock came with has no letter and is nobody's work
 			if (!letter && !chosen) continue;
 			const name = plan.joints.find((j) => j.id === s.joint)?.name ?? s.joint;
-			const label = this.text([letter, chosen ? name : ''].filter(Boolean).join('  '), '#192026', chosen);
-			label.position.copy(this.onSeam(s, s.lengthMm / 2, r * 12));
-			this.addLabel(label, chosen);
+			this.labels.add(this.marks, [letter, chosen ? name : ''].filter(Boolean).join('  '), '#192026', this.onSeam(s, s.lengthMm / 2, r * 12), chosen);
 			const datum = new THREE.Mesh(new THREE.ConeGeometry(r * 1.6, r * 3.4, 4), new THREE.MeshLambertMaterial({ color: '#29323a' }));
 			datum.position.copy(this.onSeam(s, 0, r * 2));
 			this.marks.add(datum);
@@ -318,9 +421,7 @@ export class BenchScene {
 					r * 4.5
 				);
 				this.marks.add(arrow);
-				const number = this.text(String(i + 1), colour, selected?.id === run.id);
-				number.position.copy(this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 10));
-				this.addLabel(number, selected?.id === run.id);
+				this.labels.add(this.marks, String(i + 1), colour, this.onSeam(s, (run.fromMm + run.toMm) / 2, r * 10), selected?.id === run.id);
 			});
 		if (show.holds)
 			for (const h of plan.holdDowns)
@@ -370,72 +471,6 @@ export class BenchScene {
 		}
 	}
 
-	private text(words: string, colour: string, strong: boolean): THREE.Sprite {
-		const canvas = document.createElement('canvas');
-		const c = canvas.getContext('2d')!;
-		const sharp = 2 * this.renderer.getPixelRatio();
-		const font = `600 ${0.74 * LABEL_PX * sharp}px Barlow, sans-serif`;
-		c.font = font;
-		const [w, h] = [Math.ceil(c.measureText(words).width + 0.6 * LABEL_PX * sharp), LABEL_PX * sharp];
-		canvas.width = w;
-		canvas.height = h;
-		c.font = font;
-		c.fillStyle = strong ? '#fdf8ec' : '#ffffff';
-		c.fillRect(0, 0, w, h);
-		c.fillStyle = colour;
-		c.fillRect(0, h - 1.5 * sharp, w, 1.5 * sharp);
-		c.fillStyle = '#192026';
-		c.textBaseline = 'middle';
-		c.fillText(words, 0.3 * LABEL_PX * sharp, 0.5 * h);
-		const map = new THREE.CanvasTexture(canvas);
-		map.colorSpace = THREE.SRGBColorSpace;
-		// hidden whole where its place is behind the sheet, never cut by it
-		const sprite = new THREE.Sprite(new THREE.SpriteMaterial({ map, depthTest: false }));
-		sprite.renderOrder = 1;
-		sprite.userData.wide = w / h;
-		return sprite;
-	}
-
-	private addLabel(label: THREE.Sprite, isFirst: boolean) {
-		if (isFirst) this.labels.unshift(label);
-		else this.labels.push(label);
-		label.userData.anchor = label.position.clone();
-		label.userData.isFirst = isFirst;
-		this.marks.add(label);
-	}
-
-	/** Of labels that would cover one another on the screen the one that matters more is shown. */
-	private sortLabels() {
-		const taken: { x: number; y: number; w: number; h: number }[] = [];
-		const aspect = this.camera.aspect;
-		const tall = 2 * Math.tan((this.camera.fov * Math.PI) / 360);
-		this.camera.updateMatrixWorld();
-		for (const label of this.labels) {
-			const anchor = label.userData.anchor as THREE.Vector3;
-			const far = anchor.distanceTo(this.camera.position) * tall;
-			const high = (LABEL_PX * far) / Math.max(1, this.canvas.clientHeight);
-			label.scale.set(high * (label.userData.wide as number), high, 1);
-			const p = anchor.clone().project(this.camera);
-			// half sizes in the same measure as the projected place
-			const box = { x: p.x * aspect, y: p.y, w: label.scale.x / far, h: label.scale.y / far };
-			label.visible = !label.userData.isBehind && !taken.some((t) => Math.abs(t.x - box.x) < t.w + box.w && Math.abs(t.y - box.y) < t.h + box.h);
-			if (label.visible) taken.push(box);
-		}
-	}
-
-	/** A label whose place lies behind the sheet is not shown: asked when the view has come to rest, for on a large piece it takes a while. */
-	private lookBehind() {
-		const { sheet, camera } = this;
-		if (!sheet) return;
-		const ray = new THREE.Raycaster();
-		for (const label of this.labels) {
-			const to = (label.userData.anchor as THREE.Vector3).clone().sub(camera.position);
-			ray.far = to.length() - this.size / 100;
-			ray.set(camera.position, to.normalize());
-			label.userData.isBehind = !label.userData.isFirst && ray.intersectObject(sheet, false).length > 0;
-		}
-	}
-
 	private place() {
 		this.setShape(undefined, 0, 0, -1);
 	}
@@ -443,7 +478,7 @@ export class BenchScene {
 	draw() {
 		clearTimeout(this.rest);
 		this.rest = setTimeout(() => {
-			this.lookBehind();
+			if (this.sheet && !this.isSeenThrough) this.labels.lookBehind(this.sheet, this.size / 100);
 			this.render();
 		}, REST_MS);
 		this.render();
@@ -453,7 +488,7 @@ export class BenchScene {
 		if (this.frame) return;
 		this.frame = requestAnimationFrame(() => {
 			this.frame = 0;
-			this.sortLabels();
+			this.labels.sort(this.canvas.clientHeight);
 			this.renderer.render(this.scene, this.camera);
 			this.onDrawn();
 		});
@@ -465,6 +500,9 @@ export class BenchScene {
 		this.controls.dispose();
 		this.canvas.removeEventListener('pointerdown', this.pressed);
 		this.canvas.removeEventListener('pointerup', this.released);
+		this.canvas.removeEventListener('pointermove', this.moved);
+		this.canvas.removeEventListener('pointerleave', this.left);
+		clearTimeout(this.hovering);
 		this.renderer.dispose();
 	}
 }

@@ -121,6 +121,11 @@ export class PracticeBody {
 export class PracticeSetBody {
 	@IsUUID() person!: string;
 }
+/** A way of a trial, counted from 0, into the plan of a job. */
+export class TrialAdoptBody {
+	@IsUUID() job!: string;
+	@Int(0, 20) way!: number;
+}
 export class ConcludeBody {
 	@Name(2000) conclusion!: string;
 }

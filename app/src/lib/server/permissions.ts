@@ -31,6 +31,7 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/coupons/readings': { GET: ANYONE },
 	'/api/trials': { POST: PLANNERS },
 	'/api/trials/size': { POST: PLANNERS },
+	'/api/trials/[trial]/adopt': { POST: PLANNERS },
 	'/api/trials/[trial]/conclude': { POST: PLANNERS },
 	'/api/trials/[trial]/readings.csv': { GET: ANYONE },
 	'/api/jobs/import': { POST: PLANNERS },

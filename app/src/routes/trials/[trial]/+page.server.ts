@@ -3,6 +3,7 @@ import { COUPONS } from '$core/coupons/coupons';
 import { DIFFERENCE } from '$core/coupons/differences';
 import { unitOf } from '$core/features';
 import { idOf } from '$lib/server/api';
+import { jobsInThisSheet } from '$lib/server/trialAdopted';
 import { piecesOfTrial, plansOfTrial, resultsOf } from '$lib/server/trials';
 import { getDb } from '$store/database';
 import { MissingError } from '$store/jobs';
@@ -31,6 +32,7 @@ export const load = async ({ params }) => {
 				concluder: trial.concluder
 			},
 			pieces,
+			jobs: jobsInThisSheet(trial, plan),
 			// its ways are forecast for it: the page does not wait
 			results: resultsOf(trial, pieces)
 		};

@@ -6,6 +6,7 @@
 	import Panel from '$lib/ui/Panel.svelte';
 	import Photographs from '$lib/ui/Photographs.svelte';
 	import { Button, Label, Textarea } from 'flowbite-svelte';
+	import TrialForPlans from './TrialForPlans.svelte';
 	import TrialResult from './TrialResult.svelte';
 
 	let { data } = $props();
@@ -133,6 +134,12 @@
 	{#if photographs.length}
 		<Panel title="Photographs"><Photographs {photographs} /></Panel>
 	{/if}
+
+	<Panel title="What it means for the plans">
+		{#await data.jobs}<p class="text-sm text-steel-600" role="status">Open jobs are being looked through.</p>
+		{:then jobs}<TrialForPlans trial={trial.id} ways={trial.ways.map((w) => w.name)} {jobs} {mayPlan} />
+		{:catch}<Notice kind="fault">The open jobs could not be looked through: reload the page.</Notice>{/await}
+	</Panel>
 
 	<Panel title="What the shop takes from it">
 		{#if trial.conclusion}
