@@ -472,6 +472,8 @@ export class Datum {
 export class PrepCheck {
 	@Id() id!: string;
 	@Name(200) text!: string;
+	/** asked once the parts stand and are held, before the first tack; otherwise before anything else */
+	@Maybe() @Flag() onceSetUp?: boolean;
 }
 
 /** A cut blank as it came: its size in the layout, between its outermost edges. */

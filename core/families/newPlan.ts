@@ -1,7 +1,7 @@
 /** A whole first plan from a family. */
 import { copyOf } from '../document/copy';
 import { shown, type Fault } from '../document/faults';
-import type { PlanDocument, WeldSettings } from '../document/schema';
+import type { PlanDocument, PrepCheck, WeldSettings } from '../document/schema';
 import type { FamilyKind } from '../document/words';
 import { METALS } from '../materials/metals';
 import { rampsFor } from '../response/settingsAdvice';
@@ -64,10 +64,10 @@ export function startingSettings(thicknessMm: number, material: string): WeldSet
 	};
 }
 
-export const STANDARD_CHECKS: readonly { id: string; text: string }[] = [
+export const STANDARD_CHECKS: readonly PrepCheck[] = [
 	{ id: 'film', text: 'Protective film peeled back wider than the tint band on both sides' },
 	{ id: 'clean', text: 'Edges deburred and wiped clean; no marker ink in the seam' },
-	{ id: 'touch', text: 'Edges touch along the whole seam, or the gap is noted' },
+	{ id: 'touch', text: 'Edges touch along the whole seam, or the gap is noted', onceSetUp: true },
 	{ id: 'extraction', text: 'Fume extraction on; bare skin covered' }
 ];
 

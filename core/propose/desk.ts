@@ -3,6 +3,8 @@ import { DEFAULT_QUOTE, FLIP_S, HOLD_S, TACK_S } from '../estimate/estimate';
 import type { PlanDocument } from '../document/schema';
 import type { ShopFactors } from '../factors/factors';
 import { analyse, ForecastCache, scalesOf, type Analysis } from '../forecast/analysis';
+import { finalValues } from '../forecast/finalForecast';
+import { forecast } from '../forecast/forecast';
 import { flipsOf, liesFor, positionsOf } from '../layout/positions';
 import type { KernelFactory } from '../linalg/kernel/kernel';
 import type { RegisterItem } from '../registers/registers';
@@ -62,6 +64,12 @@ export class ProposalDesk {
 		const weighed = { values: this.valuesOf(a), minutes: minutesOf(plan, a) };
 		if (key !== undefined) this.known.set(key, weighed);
 		return weighed;
+	}
+	/** By the final shape; nothing where it is not found. Takes seconds. */
+	weighFinal(plan: PlanDocument): Weighed | undefined {
+		const { factors } = this.options;
+		const { values, words } = finalValues(forecast(plan, { factors, cache: this.cache }), factors);
+		return words ? undefined : { values, minutes: this.weigh(plan).minutes };
 	}
 	/** With some of the decisions. */
 	weighSet(decisions: readonly Decision[]): Weighed {

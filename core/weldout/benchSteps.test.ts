@@ -89,6 +89,18 @@ describe('the order of the work', () => {
 		expect(at('earth')).toBeLessThan(at('preset:lf'));
 		expect(at('preset:lf')).toBeLessThan(at(/^tack:/));
 	});
+	it('whether edges touch is asked when they stand and are held, before the first tack', () => {
+		const touch = at('check:touch');
+		expect(touch).toBeGreaterThan(at('earth'));
+		expect(touch).toBeGreaterThan(at(/^parts:/));
+		expect(touch).toBeGreaterThan(at('preset:lf'));
+		expect(touch).toBeLessThan(at(/^tack:/));
+		// a check of one's own comes first, as ever
+		const own = make('butt-panel');
+		own.fitUp.checks.push({ id: 'own', text: 'Bench wiped' });
+		const list = benchPlan(own).steps.map((s) => s.id);
+		expect(list.indexOf('check:own')).toBeLessThan(list.indexOf('earth'));
+	});
 	it('the bar lies under before anything presses on it, and what is set over is set before it is clamped (common practice, no source)', () => {
 		const own = make('butt-panel');
 		const [joint] = own.joints;

@@ -85,6 +85,8 @@ class StepList {
 	private readonly gripping = new Set<string>();
 	/** how the piece lies by now */
 	private at: Up = 'top';
+	/** whether what is asked of sheets that stand has been asked */
+	private hasAsked = false;
 	/** assembly step whose parts came on last */
 	private broughtOn: number | undefined;
 	/** runs between which the root is purged, by index */
@@ -158,12 +160,16 @@ class StepList {
 	}
 
 	private prepare() {
-		for (const c of this.plan.fitUp.checks) this.put({ id: `check:${c.id}`, kind: 'check', title: c.text });
+		this.ask(false);
 		const back = [...this.facts.filmMm].map(([joint, mm]) => ({ joint, mm }));
 		if (back.length) this.put({ id: 'film', kind: 'film', title: 'Film peeled back from the seams', back });
 		this.put({ id: 'earth', kind: 'check', title: 'Earth lead clamped to clean bare metal of the piece, close to the work' });
 	}
 
+	/** Checks of the list: those of what lies ready, or those of what stands. */
+	private ask(onceSetUp: boolean) {
+		for (const c of this.plan.fitUp.checks) if ((c.onceSetUp ?? false) === onceSetUp) this.put({ id: `check:${c.id}`, kind: 'check', title: c.text });
+	}
 	/** Parts come on, true and located. */
 	private bringOn(step: AssemblyStep, index: number) {
 		this.broughtOn = index;
@@ -216,6 +222,11 @@ class StepList {
 	/** What is planned out of true and not set so yet; what locates, a look, what closes up, grinding; then the piece as tacked is read. */
 	private tack(step: AssemblyStep, index: number) {
 		this.setOver(index);
+		// of the first sheets that meet: whether they do can be seen now and not before
+		if (!this.hasAsked && this.jointsOf(index).length) {
+			this.hasAsked = true;
+			this.ask(true);
+		}
 		const own = this.plan.tacks.filter((t) => this.timeline.assembly.ofJoint(t.joint) === index);
 		if (!own.length) return;
 		const key = index ? `:${step.id}` : '';

@@ -29,13 +29,37 @@ export function decideOrder(desk: ProposalDesk): void {
 			id: `order-${pattern}`,
 			kind: 'order',
 			what: `Weld order: ${ORDER_SCHOOLS[pattern].name.toLowerCase()}, ${runs.length} runs`,
-			why: 'Of the schools that apply here it costs least, features, waits and flips together.',
+			why: 'Of the schools that apply here it costs least, features, waits and flips together; the first three by the quick method were weighed by the final shape.',
 			change: { runs }
 		};
 		tried.push({ decision, price: desk.price(desk.weigh(decided(plan, [decision]))) });
 	}
-	const [best] = tried.sort((p, q) => p.price - q.price);
-	if (best && (!plan.runs.length || best.price < now)) desk.add(best.decision);
+	const best = bestOf(
+		desk,
+		tried.sort((p, q) => p.price - q.price).map((t) => t.decision),
+		now
+	);
+	if (best) desk.add(best);
+}
+
+/** Schools that lead by the quick method are weighed by the final shape: it sees what they do to waves and dishing. */
+const WEIGHED = 3;
+/** @param inTurn best first by the quick method @returns what is better than the order there is */
+function bestOf(desk: ProposalDesk, inTurn: readonly Decision[], quickNow: number): Decision | undefined {
+	const { plan } = desk;
+	const finalNow = plan.runs.length && !desk.stopped ? desk.weighFinal(plan) : undefined;
+	if (finalNow) {
+		let [best, least]: [Decision | undefined, number] = [undefined, desk.price(finalNow)];
+		for (const d of inTurn.slice(0, WEIGHED)) {
+			const weighed = desk.stopped ? undefined : desk.weighFinal(decided(plan, [d]));
+			const price = weighed ? desk.price(weighed) : Infinity;
+			if (price < least) [best, least] = [d, price];
+		}
+		return best;
+	}
+	// no final shape to go by
+	const [first] = inTurn;
+	return first && (!plan.runs.length || desk.price(desk.weigh(decided(plan, [first]))) < quickNow) ? first : undefined;
 }
 
 function allowed(plan: PlanDocument, runs: Run[], mesh: ReturnType<typeof assemblyMesh>): Run[] | undefined {

@@ -34,10 +34,14 @@
 			fitUpAdvice(desk.doc, new Map(desk.result?.seams.map((s) => [s.joint, s.tintWidthMm])), (mm) => length(mm, unit, 1)).map((a) => [a.joint, a])
 		)
 	);
+	let onceSetUp = $state(false);
 	function addCheck() {
 		const text = check.trim();
 		if (!text) return;
-		if (desk.change('a prep check', (d) => void d.fitUp.checks.push({ id: `check-${Date.now().toString(36)}`, text }))) check = '';
+		if (
+			desk.change('a prep check', (d) => void d.fitUp.checks.push({ id: `check-${Date.now().toString(36)}`, text, ...(onceSetUp && { onceSetUp }) }))
+		)
+			check = '';
 	}
 </script>
 
@@ -134,7 +138,9 @@
 		<ul class="space-y-1 text-sm">
 			{#each desk.doc.fitUp.checks as c (c.id)}
 				<li class="flex items-start gap-2 border-t border-steel-200 pt-1">
-					<span class="flex-1">{c.text}</span>{#if desk.mayEdit}<button
+					<span class="flex-1"
+						>{c.text}{#if c.onceSetUp}<span class="text-steel-600">, once it is set up</span>{/if}</span
+					>{#if desk.mayEdit}<button
 							type="button"
 							class="text-primary-700 underline"
 							aria-label="Remove check: {c.text}"
@@ -160,6 +166,7 @@
 					placeholder="One more check"
 				/><Button type="submit" size="sm">Add</Button>
 			</form>
+			<Checkbox class="mt-2 min-h-8 text-sm" bind:checked={onceSetUp}>Ask it once the sheets are set up</Checkbox>
 		{/if}
 	</Panel>
 </Bench>
