@@ -40,6 +40,8 @@ export const accessible = async (page: Page, where: string) => {
 	const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
 	expect(violations.map((v) => `${where}: ${v.id} ${v.nodes[0]?.target}`)).toEqual([]);
 };
+/** Of a new piece only the sizes that make it are open. */
+export const moreSizes = (page: Page) => page.getByText('More sizes, and what may be added').click();
 export const saved = (page: Page) => expect(page.getByText('All saved')).toBeVisible();
 /** A reading in every cell, as the drawing says or off by so much. */
 export async function readFeature(page: Page, name: string, off: readonly number[] = [0]) {

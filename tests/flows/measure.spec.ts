@@ -4,6 +4,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
+import { CATALOGUE } from '../../core/families';
 import { closeDb } from '../../store/database';
 import { accessible, addPerson, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
 
@@ -51,7 +52,7 @@ for (const kind of ['butt-panel', 'cylinder'] as const)
 		await signIn(page);
 		await page.getByRole('button', { name: 'New job' }).click();
 		await page.getByLabel('Job name').fill(`Read ${kind}`);
-		await page.getByLabel('What is it?').selectOption(kind);
+		await page.getByRole('radio', { name: CATALOGUE[kind].name, exact: true }).check();
 		await page.getByRole('button', { name: 'Make the job' }).click();
 		await page.waitForURL('**/parts');
 		if (kind === 'butt-panel') await moreToMeasure(page);

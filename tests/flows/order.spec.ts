@@ -1,7 +1,7 @@
 /** A planner orders a piece: schools, edits on the strip with undo, the search, adopting it, what to hold, the estimate, the sheets. */
 import { expect, test } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, moreSizes, ready, saved, signIn, stage } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -13,6 +13,7 @@ test('two schools, the search and the traveller', async ({ page }) => {
 	await signIn(page);
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Tadpole tray');
+	await moreSizes(page);
 	for (const [label, value] of Object.entries({ 'Length inside': '240', 'Width inside': '150', 'Depth inside': '70', 'Rim flange outward': '0' })) {
 		await page.getByLabel(label).fill(value);
 		await page.getByLabel(label).press('Tab');
@@ -124,7 +125,7 @@ test('a seam is watched while it is welded, and tacked with as few as hold it', 
 	await signIn(page);
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Spawning screen');
-	await page.getByLabel('What is it?').selectOption('butt-panel');
+	await page.getByRole('radio', { name: 'Flat panel, butt welded' }).check();
 	await page.getByLabel('Length of the seams').fill('160');
 	await page.getByLabel('Length of the seams').press('Tab');
 	await page.getByRole('button', { name: 'Make the job' }).click();

@@ -2,7 +2,7 @@
 import { expect, test } from '@playwright/test';
 import { CATALOGUE, MADE_FAMILIES, type MadeFamily } from '../../core/families';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, moreSizes, ready, saved, signIn, stage } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -24,8 +24,9 @@ test('each family makes a job that is drawn and forecast', async ({ page }) => {
 		await page.waitForLoadState('networkidle');
 		await page.getByRole('button', { name: 'New job' }).click();
 		await page.getByLabel('Job name').fill(`Trial ${kind}`);
-		await page.getByLabel('What is it?').selectOption(kind);
+		await page.getByRole('radio', { name: CATALOGUE[kind].name, exact: true }).check();
 		await expect(page.getByText(CATALOGUE[kind].says)).toBeVisible();
+		if (SMALL[kind]) await moreSizes(page);
 		for (const [label, value] of Object.entries(SMALL[kind] ?? {})) {
 			await page.getByLabel(label, { exact: true }).fill(value);
 			await page.getByLabel(label, { exact: true }).press('Tab');
@@ -46,6 +47,7 @@ test('sizes that do not go together are refused beside their fields, and no job 
 	await page.getByRole('button', { name: 'New job' }).click();
 	const dialog = page.getByRole('dialog');
 	await dialog.getByLabel('Job name').fill('Sump too wide');
+	await moreSizes(page);
 	await dialog.getByLabel('Port in the right end, diameter').fill('4');
 	await dialog.getByLabel('Sump in the floor, side').fill('900');
 	await dialog.getByRole('button', { name: 'Make the job' }).click();
@@ -57,6 +59,7 @@ test('sizes that do not go together are refused beside their fields, and no job 
 	// put right, the same form makes it
 	await page.getByRole('button', { name: 'New job' }).click();
 	await dialog.getByLabel('Job name').fill('Sump that fits');
+	if (!(await dialog.getByLabel('Baffles inside').isVisible())) await moreSizes(page);
 	await dialog.getByLabel('Baffles inside').fill('3');
 	await dialog.getByLabel('Cross-break in the floor').fill('4');
 	await dialog.getByLabel('Stiffeners under the floor').fill('2');
@@ -70,6 +73,7 @@ test('a tank: baffle, order, readings, holds and sheets', async ({ page }) => {
 	await signIn(page);
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Frog spawn tank');
+	await moreSizes(page);
 	for (const [label, value] of Object.entries({
 		'Length inside': '300',
 		'Width inside': '180',

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, moreSizes, ready, saved, signIn, stage } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -11,6 +11,7 @@ async function makeJob(page: Page, name: string, sizes: Record<string, string> =
 	await page.goto('/jobs');
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill(name);
+	await moreSizes(page);
 	const all = { 'Length inside': '240', 'Width inside': '150', 'Depth inside': '70', 'Rim flange outward': '0', ...sizes };
 	for (const [label, value] of Object.entries(all)) {
 		await page.getByLabel(label).fill(value);

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, finalShape, INSPECTOR, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
+import { accessible, addPerson, finalShape, INSPECTOR, moreSizes, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -18,6 +18,7 @@ test('from blank to learned factor', async ({ page }) => {
 
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Moss basin');
+	await moreSizes(page);
 	await page.getByLabel('Length inside').fill('12 in');
 	await page.getByLabel('Width inside').fill('180');
 	await page.getByLabel('Depth inside').fill('70');
@@ -226,7 +227,7 @@ test('the full forecast goes on while the page is away, and can be stopped', asy
 	await signIn(page);
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Long thinker');
-	await page.getByLabel('What is it?').selectOption('butt-panel');
+	await page.getByRole('radio', { name: 'Flat panel, butt welded' }).check();
 	await page.getByRole('button', { name: 'Make the job' }).click();
 	await page.waitForURL('**/parts');
 	await stage(page, 'Forecast');
@@ -250,7 +251,7 @@ test('a wrong file is refused with its faults, and two tabs saving tell each oth
 	await expect(page.getByRole('alert')).toContainText('refused whole');
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Two tabs');
-	await page.getByLabel('What is it?').selectOption('butt-panel');
+	await page.getByRole('radio', { name: 'Flat panel, butt welded' }).check();
 	await page.getByRole('button', { name: 'Make the job' }).click();
 	await page.waitForURL('**/parts');
 	const other = await context.newPage();

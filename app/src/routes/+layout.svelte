@@ -30,16 +30,34 @@
 		void benchQueue.begin(data.person);
 		void photographQueue.begin(data.person);
 	});
+	// fetched when nothing else is asked for, so that it is there when the network is not
+	onMount(() => {
+		const idle = window.requestIdleCallback ?? ((f: () => void) => window.setTimeout(f, 4000));
+		idle(() => void import('$lib/help/HelpDialog.svelte').catch(() => {}));
+	});
 	onMount(() => () => {
 		benchQueue.end();
 		photographQueue.end();
 	});
+	let help = $state(false);
+	/** shown once, it stays: the next time it is there at once */
+	let asked = $state(false);
+	function ask() {
+		asked = help = true;
+	}
+	function helpKey(e: KeyboardEvent) {
+		const typing = (e.target as HTMLElement).closest('input, textarea, select');
+		if (e.key !== 'F1' && (e.key !== '?' || typing)) return;
+		e.preventDefault();
+		ask();
+	}
 	const waiting = $derived(benchQueue.waiting.length + benchQueue.refused.length);
 	/** a learner has the practice bench and nothing else */
 	const works = $derived(!!data.person && !isLearnerOnly(data.person.roles));
 	const onBench = $derived(page.url.pathname.endsWith('/weld-out'));
 </script>
 
+<svelte:window onkeydown={data.person ? helpKey : undefined} />
 <svelte:head><title>Sarta</title></svelte:head>
 <a href="#main" class="sr-only focus:not-sr-only focus:absolute focus:top-2 focus:left-2 focus:z-50 focus:bg-white focus:px-3 focus:py-2"
 	>Skip to the work</a
@@ -92,6 +110,13 @@
 			{#if waiting && !onBench}<span class="rounded-sm bg-straw-200 px-2 py-0.5 text-steel-900" role="status"
 					>{waiting === 1 ? '1 tap waits' : `${waiting} taps wait`} on this device</span
 				>{/if}
+			<button
+				type="button"
+				class="h-8 w-8 shrink-0 rounded-full border border-steel-500 hover:text-white"
+				aria-label="Help"
+				title="Help (? or F1)"
+				onclick={ask}>?</button
+			>
 			<a href="/me" class="min-w-0 truncate hover:text-white max-sm:max-w-14"
 				>{data.person.name} <span class="hidden text-steel-300 md:inline">· {data.person.roles.join(', ')}</span></a
 			>
@@ -100,3 +125,4 @@
 	</header>
 {/if}
 {@render children()}
+{#if asked}{#await import('$lib/help/HelpDialog.svelte') then { default: HelpDialog }}<HelpDialog bind:open={help} />{/await}{/if}

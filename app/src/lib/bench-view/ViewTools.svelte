@@ -46,8 +46,8 @@
 	const button = 'h-8 min-w-8 bg-white/90 px-2 text-sm hover:bg-white';
 </script>
 
-<div class="absolute top-2 right-2 flex flex-col items-end gap-1">
-	<div class="flex gap-1">
+<div class="pointer-events-none absolute inset-y-2 right-2 flex min-h-0 flex-col items-end gap-1">
+	<div class="pointer-events-auto flex gap-1">
 		{#each SIDES as [side, name, key] (side)}<button type="button" class="{button} max-lg:hidden" title="{name} ({key})" onclick={() => onside(side)}
 				>{name}</button
 			>{/each}
@@ -60,7 +60,7 @@
 	{#if open}
 		<div
 			id="look-{uid}"
-			class="max-h-[70vh] w-60 space-y-2 overflow-y-auto bg-white/95 p-3 text-sm shadow"
+			class="pointer-events-auto min-h-0 w-56 space-y-2 overflow-y-auto bg-white/95 p-3 text-sm shadow"
 			role="group"
 			aria-label="How the piece is looked at"
 		>

@@ -80,6 +80,9 @@ export class PersonPatch {
 export class JobBody extends JobHeader {
 	@One(() => Family) family!: Family;
 }
+export class PreviewBody {
+	@One(() => Family) family!: Family;
+}
 export class CouponBody {
 	@OneOf(COUPON_KINDS) kind!: CouponKind;
 	@Name(60) material!: string;

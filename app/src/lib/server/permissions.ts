@@ -26,6 +26,8 @@ export const RULES: Record<string, Record<string, Rule>> = {
 	'/api/people': { GET: ADMINS, POST: ADMINS },
 	'/api/people/[person]': { PATCH: ADMINS },
 	'/api/logbook.csv': { GET: ANYONE },
+	'/api/families/[kind].svg': { GET: ANYONE },
+	'/api/families/preview': { POST: ANYONE },
 	'/api/jobs': { GET: ANYONE, POST: PLANNERS },
 	'/api/coupons': { POST: PLANNERS },
 	'/api/coupons/readings': { GET: ANYONE },

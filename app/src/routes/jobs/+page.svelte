@@ -154,7 +154,7 @@
 		</div>
 	{/if}
 </main>
-<Modal bind:open={making} title="New job" size="lg">
+<Modal bind:open={making} title="New job" size="xl">
 	<NewJob {unit} grades={data.grades} />
 </Modal>
 <Modal bind:open={bringing} title="From a drawing or model" size="lg">

@@ -4,13 +4,14 @@
 	import type { FamilyParameters } from '$core/families/family';
 	import type { LengthUnit } from '$core/units/length';
 	import { call, type Refusal } from '$lib/call';
-	import Choice from '$lib/ui/Choice.svelte';
+	import FamilyPreview from '$lib/job/FamilyPreview.svelte';
 	import FamilyForm from '$lib/ui/FamilyForm.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
 
 	let { unit, grades }: { unit: LengthUnit; grades: { id: string; name: string }[] } = $props();
+	const uid = $props.id();
 	let kind = $state<MadeFamily>('open-trough');
 	let parameters = $state<FamilyParameters>({ ...FAMILY_DEFAULTS['open-trough'] });
 	let name = $state('');
@@ -55,16 +56,40 @@
 			<Input id="job-due" type="date" size="sm" class="tab" bind:value={dueDate} />
 		</div>
 	</div>
-	<Choice
-		label="What is it?"
-		value={kind}
-		items={MADE_FAMILIES.map((k) => ({ value: k, name: CATALOGUE[k].name }))}
-		onchange={(v) => {
-			kind = v as typeof kind;
-			parameters = { ...FAMILY_DEFAULTS[kind] };
-		}}
-	/>
-	<p class="text-sm text-steel-600">{CATALOGUE[kind].says}.</p>
-	<FamilyForm {kind} {parameters} {unit} {grades} faults={refusal?.faults ?? []} onchange={(p) => (parameters = p)} />
+	<fieldset>
+		<legend class="mb-1 text-sm font-medium text-steel-700">What is it?</legend>
+		<div class="grid grid-cols-3 gap-2 sm:grid-cols-4 lg:grid-cols-6">
+			{#each MADE_FAMILIES as k (k)}
+				<div
+					class="relative flex flex-col items-center border-2 bg-white p-1 text-center text-[12px] leading-4 text-steel-900 focus-within:outline-2 {kind ===
+					k
+						? 'border-straw-400 bg-straw-50 font-medium'
+						: 'border-steel-200'}"
+				>
+					<input
+						type="radio"
+						class="absolute inset-0 h-full w-full cursor-pointer opacity-0"
+						name="family-{uid}"
+						value={k}
+						aria-label={CATALOGUE[k].name}
+						checked={kind === k}
+						onchange={() => {
+							kind = k;
+							parameters = { ...FAMILY_DEFAULTS[k] };
+						}}
+					/>
+					<img src="/api/families/{k}.svg" alt="" width="120" height="84" loading="lazy" class="h-[64px] w-full object-contain" />
+					<span>{CATALOGUE[k].name}</span>
+				</div>
+			{/each}
+		</div>
+	</fieldset>
+	<div class="grid grid-cols-1 gap-5 md:grid-cols-[1.2fr_1fr]">
+		<div>
+			<p class="mb-2 text-sm text-steel-600">{CATALOGUE[kind].says}.</p>
+			<FamilyForm folds {kind} {parameters} {unit} {grades} faults={refusal?.faults ?? []} onchange={(p) => (parameters = p)} />
+		</div>
+		<FamilyPreview {kind} {parameters} {unit} />
+	</div>
 	<div class="flex justify-end"><Button type="submit" disabled={busy}>{busy ? 'Making the plan…' : 'Make the job'}</Button></div>
 </form>

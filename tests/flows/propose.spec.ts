@@ -1,0 +1,53 @@
+/** A plan proposed for a new job: decisions taken and left, taken over in one step, undone; and the help that is over every page. */
+import { expect, test } from '@playwright/test';
+import { closeDb } from '../../store/database';
+import { accessible, addPerson, saved, signIn } from './helpers';
+
+test.beforeAll(addPerson);
+test.afterAll(closeDb);
+
+test('a plan is proposed, weighed by the slider and by hand, taken over, and undone', async ({ page }) => {
+	await signIn(page);
+	const family = { kind: 'corner-panel', parameters: { lengthMm: 160, baseMm: 80, heightMm: 60, thicknessMm: 1.5, material: '1.4301' } };
+	const made = await page.request.post('/api/jobs', { data: { name: 'Corner to be proposed', quantity: 1, family } });
+	const { job } = (await made.json()) as { job: { id: string } };
+	await page.goto(`/jobs/${job.id}/job`, { waitUntil: 'commit' });
+	await page.getByRole('link', { name: 'Propose a plan' }).click();
+	await page.getByRole('button', { name: 'Propose', exact: true }).click();
+	await expect(page.getByRole('heading', { name: 'Decisions' })).toBeVisible({ timeout: 240_000 });
+	await accessible(page, 'a proposal');
+	// nothing of the plan has changed by asking
+	await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+	const cards = page.getByRole('checkbox', { name: /^Take: / });
+	const all = await cards.count();
+	expect(all).toBeGreaterThan(1);
+	await page.getByRole('slider').fill('2');
+	await expect(page.getByText('Between quickest and truest: truest')).toBeVisible();
+	const root = page.getByRole('checkbox', { name: /Root purged/ });
+	await root.uncheck();
+	await expect(page.getByText('your own choice')).toBeVisible();
+	await expect(page.getByRole('columnheader', { name: 'Your choice, by the paired difference' })).toBeVisible();
+	await expect(page.locator('td', { hasText: '…' })).toHaveCount(0, { timeout: 60_000 });
+	await root.check();
+	await expect(page.getByText('Between quickest and truest: truest')).toBeVisible();
+	await page.getByRole('button', { name: /^Take over/ }).click();
+	await expect(page.getByText(/^Taken over: \d+ decision/)).toBeVisible();
+	await saved(page);
+	await page.getByRole('button', { name: 'Undo' }).click();
+	await saved(page);
+	await page.setViewportSize({ width: 390, height: 844 });
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+});
+
+test('help is a key away, finds by what is typed, and closes again', async ({ page }) => {
+	await signIn(page);
+	await page.keyboard.press('?');
+	const help = page.getByRole('dialog', { name: 'Help' });
+	await expect(help).toBeVisible();
+	await help.getByLabel('Find in the help').fill('hammering');
+	await expect(help.getByText('planishing', { exact: true })).toBeVisible();
+	await expect(help.getByText('From a drawing to a signed piece')).toHaveCount(0);
+	await accessible(page, 'help');
+	await page.keyboard.press('Escape');
+	await expect(help).toBeHidden();
+});
