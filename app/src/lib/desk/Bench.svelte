@@ -5,6 +5,7 @@
 	import BenchView from '$lib/bench-view/BenchView.svelte';
 	import SeamTapes from '$lib/seam-tape/SeamTapes.svelte';
 	import FeatureStrip from '$lib/ui/FeatureStrip.svelte';
+	import AskWhy from './AskWhy.svelte';
 	import { getDesk } from './plan-desk.svelte';
 
 	interface Props {
@@ -41,6 +42,7 @@
 		aria-label="This stage"
 	>
 		{@render children()}
+		<AskWhy />
 	</aside>
 </div>
 <FeatureStrip

@@ -354,6 +354,7 @@ export class PlanDesk {
 	}
 	/** What another plan would gain over this one, in a worker of its own so that edits go on meanwhile. */
 	compareWith = (then: PlanDocument) => this.compareClient.compare(this.doc, then, this.factors);
+	deckOf = (title: string) => this.compareClient.deck(this.doc, this.factors, title);
 	whatWaitingBuys = (progress: (share: number) => void) => this.compareClient.waiting(this.doc, this.factors, progress);
 	cancelFinalShape() {
 		this.deepClient.cancel();

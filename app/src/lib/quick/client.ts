@@ -36,6 +36,8 @@ export class QuickClient {
 
 	compare = (now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined) => this.remote.compare(now, then, factors);
 
+	deck = (plan: PlanDocument, factors: ShopFactors, title: string) => this.remote.deck(plan, factors, title);
+
 	waiting = (plan: PlanDocument, factors: ShopFactors, progress: (share: number) => void) => this.remote.waiting(plan, factors, proxy(progress));
 
 	/** @returns undefined when it was cancelled */

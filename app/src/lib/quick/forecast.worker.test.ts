@@ -99,4 +99,13 @@ describe('the forecast’s worker', () => {
 		for (const f of out.data.features)
 			expect([f.difference.predicted, f.difference.low, f.difference.high].every((v) => Math.abs(v) < 1e-9)).toBe(true);
 	});
+	it('writes the deck that the command line writes: nodes, sheets and a stage for each run', () => {
+		const plan = trough();
+		const out = api.deck(plan, priorFactors(), 'Trough');
+		expect(out.ok).toBe(true);
+		const deck = out.ok ? out.data : '';
+		expect(deck).toMatch(/^\*NODE/im);
+		expect(deck.match(/^\*STEP/gim)!.length).toBeGreaterThan(1);
+		expect(deck).not.toMatch(/NaN|undefined/);
+	});
 });

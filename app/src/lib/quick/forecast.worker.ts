@@ -1,9 +1,11 @@
 import 'reflect-metadata';
 import { expose, transfer } from 'comlink';
-import { ForecastCache } from '$core/forecast/analysis';
+import { ForecastCache, scalesOf } from '$core/forecast/analysis';
 import { comparePlans } from '$core/forecast/compare';
 import { finalForecast } from '$core/forecast/finalForecast';
 import { forecast } from '$core/forecast/forecast';
+import { writeCalculix } from '$core/formats/calculix';
+import { pieceDeck } from '$core/formats/pieceDeck';
 import { HotMemory } from '$core/hot/factors';
 import { hotForecast } from '$core/hot/hotForecast';
 import { kernelFactory } from '$core/linalg/kernel/kernel';
@@ -76,6 +78,12 @@ const api: QuickApi = {
 		return transfer(out, [shapes.xyz.buffer, shapes.tri.buffer, shapes.triPart.buffer, ...shapes.steps.map((s) => s.buffer)]);
 	},
 	compare: (now, then, factors) => guarded(() => comparePlans(planOf(now), planOf(then), factors, { now: cache, then: other })),
+	deck: (plan, factors, title) =>
+		guarded(() => {
+			const { analysis } = forecast(planOf(plan), { factors, cache: other });
+			const deck = pieceDeck(analysis, title, scalesOf(factors.mean));
+			return writeCalculix(deck, { kind: 'staged', stages: deck.stages });
+		}),
 	waiting: (plan, factors, progress) => guarded(() => whatWaitingBuys(planOf(plan), factors, other, percents(progress))),
 	finalShape(plan, factors, progress) {
 		const tell = percents(progress);

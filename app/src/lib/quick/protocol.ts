@@ -48,6 +48,8 @@ export interface QuickApi {
 		first: (result: Forecast) => void
 	): Promise<Outcome<{ result: Forecast; shapes: Shapes }> | undefined>;
 	compare(now: PlanDocument, then: PlanDocument, factors: ShopFactors | undefined): Outcome<Comparison>;
+	/** for a general solver: the welds' pull laid on stage by stage */
+	deck(plan: PlanDocument, factors: ShopFactors, title: string): Outcome<string>;
 	waiting(plan: PlanDocument, factors: ShopFactors, progress: (share: number) => void): Outcome<WaitingRow[]>;
 	finalShape(plan: PlanDocument, factors: ShopFactors | undefined, progress: (share: number) => void): Outcome<DeepAnswer>;
 	/** the final shape with each arc watched; `plain`: the final shape without */

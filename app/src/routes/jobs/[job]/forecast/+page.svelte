@@ -10,6 +10,7 @@
 	import { duration, quantity } from '$lib/units';
 	import { needsHot } from '$core/hot/needed';
 	import Compare from './Compare.svelte';
+	import ExportPanel from './ExportPanel.svelte';
 	import FullPanel from './FullPanel.svelte';
 	import HeatPanel from './HeatPanel.svelte';
 	import HotPanel from './HotPanel.svelte';
@@ -339,6 +340,7 @@
 					>Issue revision {desk.revision} to the bench</Button
 				>{/if}
 		</Panel>
+		<ExportPanel job={data.job} result={r} shape={frame?.shape} label={frame?.label ?? 'Drawing'} />
 		<details class="border-t-2 border-steel-700 bg-white px-4 py-3 text-sm">
 			<summary class="cursor-pointer font-display text-[17px] font-semibold">How it was worked out</summary>
 			<ul class="mt-2 list-disc pl-5 text-[13px]">
