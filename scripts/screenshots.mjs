@@ -69,11 +69,12 @@ const VIEWS = {
 	learn: [`${TROUGH}/learn`, () => desk.getByText('Foretold by other pieces').waitFor({ timeout: 120_000 })],
 	learned: ['/learned', () => desk.getByText('Foretold against measured').waitFor({ timeout: 120_000 })],
 	coupons: ['/coupons?next', () => desk.getByText('Narrows the bands').first().waitFor({ timeout: 240_000 })],
-	trials: [
-		'/trials',
+	propose: [
+		`${TROUGH}/propose`,
 		() => desk.waitForLoadState('networkidle'),
-		() => desk.getByRole('button', { name: 'How many does it take?' }).click(),
-		() => desk.getByRole('button', { name: 'Make the trial' }).waitFor({ timeout: 240_000 })
+		() => desk.getByRole('button', { name: 'Propose', exact: true }).click(),
+		() => desk.getByRole('heading', { name: 'Decisions' }).waitFor({ timeout: 600_000 }),
+		() => desk.waitForTimeout(500)
 	],
 	practice: [
 		'/practice/butt',

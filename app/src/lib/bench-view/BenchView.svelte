@@ -74,6 +74,9 @@
 		scene?.seeThrough(look.seeThrough);
 		scene?.section(look.cut?.axis ?? 'x', look.cut?.share);
 	});
+	/** What is drawn on, for a film; and what is on it now, as a PNG. */
+	export const drawing = (): HTMLCanvasElement | undefined => canvas;
+	export const still = (): string | undefined => scene?.picture();
 	function picture() {
 		const png = scene?.picture();
 		if (!png) return;

@@ -11,6 +11,7 @@
 	import { needsHot } from '$core/hot/needed';
 	import Compare from './Compare.svelte';
 	import ExportPanel from './ExportPanel.svelte';
+	import FilmControls from './FilmControls.svelte';
 	import FullPanel from './FullPanel.svelte';
 	import HeatPanel from './HeatPanel.svelte';
 	import HotPanel from './HotPanel.svelte';
@@ -110,6 +111,9 @@
 		if (id.startsWith('release:')) return 'Taking the clamps off';
 		return frames.find((s) => s.id === id)?.label ?? id;
 	};
+	let bench = $state<BenchView>();
+	/** ms a step */
+	let pace = $state(350);
 	function play() {
 		if (playing) {
 			clearInterval(playing);
@@ -123,7 +127,7 @@
 				clearInterval(playing);
 				playing = undefined;
 			}
-		}, 350);
+		}, pace);
 	}
 	onDestroy(() => clearInterval(playing));
 	function stepKeys(e: KeyboardEvent) {
@@ -168,6 +172,7 @@
 		<div class="flex h-full flex-col">
 			<div class="min-h-0 flex-1">
 				<BenchView
+					bind:this={bench}
 					shape={pointedShape ?? frame?.shape}
 					{exaggeration}
 					colourScaleMm={coloured ? Math.max(0.05, largest) : 0}
@@ -195,6 +200,14 @@
 					>
 				</div>
 				<div class="flex flex-wrap items-center gap-x-3 gap-y-1">
+					<FilmControls
+						{bench}
+						labels={frames.map((f) => f.label)}
+						name={`${data.job.number}-rev${desk.revision}`}
+						{pace}
+						onpace={(ms) => (pace = ms)}
+						show={(i) => (stepChosen = i)}
+					/>
 					<label for="exaggeration">Exaggerated</label>
 					<input
 						id="exaggeration"
