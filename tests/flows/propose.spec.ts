@@ -1,17 +1,30 @@
 /** A plan proposed for a new job: decisions taken and left, taken over in one step, undone; and the help that is over every page. */
 import { expect, test } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, saved, signIn } from './helpers';
+import { accessible, addPerson, ready, saved, signIn } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
 
 test('a plan is proposed, weighed by the slider and by hand, taken over, and undone', async ({ page }) => {
 	await signIn(page);
-	const family = { kind: 'corner-panel', parameters: { lengthMm: 160, baseMm: 80, heightMm: 60, thicknessMm: 1.5, material: '1.4301' } };
-	const made = await page.request.post('/api/jobs', { data: { name: 'Corner to be proposed', quantity: 1, family } });
-	const { job } = (await made.json()) as { job: { id: string } };
-	await page.goto(`/jobs/${job.id}/job`, { waitUntil: 'commit' });
+	await page.getByRole('button', { name: 'New job' }).click();
+	await page.getByLabel('Job name').fill('Corner to be proposed');
+	await page.getByRole('radio', { name: 'Corner of two plates' }).check();
+	for (const [label, mm] of [
+		['Length of the corner', '160'],
+		['Width of the base', '80'],
+		['Height of the wall', '60']
+	]) {
+		await page.getByLabel(label).fill(mm);
+		await page.getByLabel(label).press('Tab');
+	}
+	// drawn, weighed and cut while it is typed
+	await expect(page.getByRole('region', { name: 'What it will be' })).toContainText('160 mm to weld in one seam');
+	await accessible(page, 'a new job');
+	await page.getByRole('button', { name: 'Make the job' }).click();
+	await page.waitForURL('**/parts');
+	await ready(page);
 	await page.getByRole('link', { name: 'Propose a plan' }).click();
 	await page.getByRole('button', { name: 'Propose', exact: true }).click();
 	await expect(page.getByRole('heading', { name: 'Decisions' })).toBeVisible({ timeout: 240_000 });
@@ -41,9 +54,11 @@ test('a plan is proposed, weighed by the slider and by hand, taken over, and und
 
 test('help is a key away, finds by what is typed, and closes again', async ({ page }) => {
 	await signIn(page);
-	await page.keyboard.press('?');
-	const help = page.getByRole('dialog', { name: 'Help' });
-	await expect(help).toBeVisible();
+	const help = page.getByRole('dialog');
+	await expect(async () => {
+		await page.keyboard.press('?');
+		await expect(help).toBeVisible({ timeout: 3000 });
+	}).toPass();
 	await help.getByLabel('Find in the help').fill('hammering');
 	await expect(help.getByText('planishing', { exact: true })).toBeVisible();
 	await expect(help.getByText('From a drawing to a signed piece')).toHaveCount(0);
