@@ -28,7 +28,7 @@ export function decideOrder(desk: ProposalDesk): void {
 		const decision: Decision = {
 			id: `order-${pattern}`,
 			kind: 'order',
-			what: `Weld order: ${ORDER_SCHOOLS[pattern].name.toLowerCase()}, ${runs.length} runs`,
+			what: `Weld order: ${ORDER_SCHOOLS[pattern].name.toLowerCase()}, ${runs.length === 1 ? 'one run' : `${runs.length} runs`}`,
 			why: 'Of the schools that apply here it costs least, features, waits and flips together; the first three by the quick method were weighed by the final shape.',
 			change: { runs }
 		};

@@ -39,7 +39,8 @@ export function decideTacks(desk: ProposalDesk): void {
 		if (desk.stopped) return;
 		if (tacksDoNotApply(plan, rule)) continue;
 		const tacks = tackPattern(plan, rule);
-		if (!keepsGaps(plan, tacks)) continue;
+		// by the bars that lie there now: one that is proposed may be left
+		if (!keepsGaps(desk.given, tacks)) continue;
 		const { name, advice } = TACK_SCHOOLS[pattern];
 		const decision: Decision = {
 			id: `tacks-${pattern}`,
