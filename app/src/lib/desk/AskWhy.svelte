@@ -7,7 +7,6 @@
 	import { othersOf, type Other, type PointedAt } from '$core/search/askWhy';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
-	import Panel from '$lib/ui/Panel.svelte';
 	import { quantity } from '$lib/units';
 	import { Button } from 'flowbite-svelte';
 
@@ -31,6 +30,8 @@
 		return seam?.parts.find((p) => p.label.startsWith('Heat the bar takes'))?.value;
 	});
 	let shown = $state.raw<{ of: string; from: unknown; other: Other; answer: Comparison } | undefined>();
+	/** kept open from one thing to the next */
+	let open = $state(false);
 	let busy = $state('');
 	let message = $state('');
 	async function ask(other: Other) {
@@ -73,10 +74,9 @@
 </script>
 
 {#if others.length}
-	<Panel title="Why, and what if">
-		<p class="text-sm">
-			<strong class="font-medium">{name}</strong>{#if takes}: the bar takes {takes} of the heat while it is hot.{/if}
-		</p>
+	<details class="bg-white px-4 py-2" bind:open>
+		<summary class="min-h-7 cursor-pointer text-sm"><span class="font-display text-[16px] font-semibold">Why, and what if</span>: {name}</summary>
+		{#if takes}<p class="text-sm">The bar takes {takes} of the heat while it is hot.</p>{/if}
 		<p class="mt-1 text-sm text-steel-700">What if it were</p>
 		<div class="mt-1 flex flex-wrap gap-1.5">
 			{#each others as o (o.id)}<button
@@ -110,10 +110,11 @@
 				{#if desk.mayEdit}<Button size="sm" color="alternative" class="mt-1" onclick={() => adopt(answer)}>Make it so</Button>{/if}
 			{/if}
 		</div>
-	</Panel>
+	</details>
 {:else if feature && influence.length}
-	<Panel title="What moves it">
-		<p class="text-sm"><strong class="font-medium">{feature.name}</strong></p>
+	<details class="bg-white px-4 py-2" bind:open>
+		<summary class="min-h-7 cursor-pointer text-sm"><span class="font-display text-[16px] font-semibold">What moves it</span>: {feature.name}</summary
+		>
 		<ul class="mt-1 text-sm">
 			{#each influence as i (i.step)}<li class="flex justify-between gap-3 border-t border-steel-200 py-1 first:border-t-0">
 					<span class="min-w-0 flex-1">{stepName(i.step)}</span><span class="tab"
@@ -122,5 +123,5 @@
 				</li>{/each}
 		</ul>
 		<p class="mt-1 text-[12px] text-steel-600">What each step moves the end by. Point at it on the drawing or the tape to ask what if.</p>
-	</Panel>
+	</details>
 {/if}

@@ -41,8 +41,8 @@
 		class="relative w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100 max-md:min-h-0 max-md:w-full max-md:flex-1"
 		aria-label="This stage"
 	>
-		{@render children()}
 		<AskWhy />
+		{@render children()}
 	</aside>
 </div>
 <FeatureStrip

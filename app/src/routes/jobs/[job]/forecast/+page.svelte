@@ -92,13 +92,14 @@
 		if (!frame || ['cold', 'unclamped', 'final'].includes(frame.kind)) return Infinity;
 		return frame.kind === 'tacked' ? -1 : desk.doc.runs.findIndex((r) => r.id === frame.id);
 	});
-	const largest = $derived.by(() => {
-		const u = pointedShape ?? frame?.shape;
-		if (!u) return 0;
+	let filming = $state(false);
+	function largestOf(u: Float32Array | undefined): number {
 		let m = 0;
-		for (let i = 0; i < u.length; i += 3) m = Math.max(m, Math.hypot(u[i], u[i + 1], u[i + 2]));
+		for (let i = 0; u && i < u.length; i += 3) m = Math.max(m, Math.hypot(u[i], u[i + 1], u[i + 2]));
 		return m;
-	});
+	}
+	/** of what is shown; of all steps while a film is made of them */
+	const largest = $derived(filming ? Math.max(0, ...frames.map((f) => largestOf(f.shape))) : largestOf(pointedShape ?? frame?.shape));
 	const influence = $derived(
 		[...(feature?.influence ?? [])]
 			// what is shown as nothing moves nothing
@@ -207,6 +208,7 @@
 						{pace}
 						onpace={(ms) => (pace = ms)}
 						show={(i) => (stepChosen = i)}
+						onbusy={(b) => (filming = b)}
 					/>
 					<label for="exaggeration">Exaggerated</label>
 					<input

@@ -12,8 +12,10 @@
 		onpace: (ms: number) => void;
 		/** shows a step */
 		show: (step: number) => void;
+		/** while it is made one scale of colours holds for all of its pictures */
+		onbusy: (busy: boolean) => void;
 	}
-	let { bench, labels, name, pace, onpace, show }: Props = $props();
+	let { bench, labels, name, pace, onpace, show, onbusy }: Props = $props();
 	let busy = $state<'film' | 'strip' | undefined>();
 	let message = $state('');
 	const PACES = [
@@ -28,6 +30,7 @@
 	const wait = (ms: number) => new Promise<void>((go) => setTimeout(go, ms));
 	async function make(what: 'film' | 'strip', work: () => Promise<void>) {
 		busy = what;
+		onbusy(true);
 		message = '';
 		try {
 			await work();
@@ -35,6 +38,7 @@
 			message = e instanceof Error ? e.message : String(e);
 		}
 		busy = undefined;
+		onbusy(false);
 	}
 	const film = () =>
 		make('film', async () => {
