@@ -68,12 +68,3 @@ export function evenly(count: number, most: number): number[] {
 	if (count <= most) return Array.from({ length: count }, (_, i) => i);
 	return Array.from({ length: most }, (_, i) => Math.round((i * (count - 1)) / (most - 1)));
 }
-
-export function download(content: Blob, name: string) {
-	const url = URL.createObjectURL(content);
-	const a = document.createElement('a');
-	a.href = url;
-	a.download = name;
-	a.click();
-	setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}

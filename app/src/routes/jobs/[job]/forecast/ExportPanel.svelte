@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The forecast in open formats: the shape that is shown, the steps, the figures, and a deck for a general solver. */
 	import type { Forecast } from '$core/forecast/forecast';
+	import { download } from '$lib/download';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
@@ -18,14 +19,7 @@
 	let busy = $state(false);
 	let message = $state('');
 	const file = (what: string, ending: string) => `${job.number}-rev${desk.revision}-${what}.${ending}`.toLowerCase().replace(/[^a-z0-9.-]+/g, '-');
-	function save(content: string | Uint8Array, name: string, type: string) {
-		const url = URL.createObjectURL(new Blob([content as BlobPart], { type }));
-		const a = document.createElement('a');
-		a.href = url;
-		a.download = name;
-		a.click();
-		setTimeout(() => URL.revokeObjectURL(url), 10_000);
-	}
+	const save = (content: string | Uint8Array, name: string, type: string) => download(new Blob([content as BlobPart], { type }), name);
 	/** as it is shown, not enlarged */
 	const moved = () => desk.shapes!.xyz.map((v, i) => v + (shape?.[i] ?? 0));
 	async function stl() {

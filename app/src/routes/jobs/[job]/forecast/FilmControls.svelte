@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** The steps as a film or a strip of pictures, at a speed of choice. */
-	import { download, evenly, recordFilm, stripOf } from '$lib/bench-view/film';
+	import { evenly, recordFilm, stripOf } from '$lib/bench-view/film';
+	import { download } from '$lib/download';
 	import type BenchView from '$lib/bench-view/BenchView.svelte';
 
 	interface Props {
