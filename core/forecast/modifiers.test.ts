@@ -1,6 +1,6 @@
 /** What changes a run's response, each by itself: heat left by earlier runs, bars that touch well or badly, clamps, gaps, filler. */
 import { describe, expect, it } from 'vitest';
-import { deeply } from '../testing/deeply';
+import { deeply, deepSuite } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { priorFactors } from '../factors/factors';
@@ -162,7 +162,7 @@ describe('fusion or filler', () => {
 	});
 });
 
-describe('edges not joined yet', () => {
+deepSuite('edges not joined yet', () => {
 	deeply('press on each other ahead of the run and do not pass through, in the full depth', () => {
 		const plan = panel();
 		// tacked at the two ends only: the first run closes the edges ahead of it

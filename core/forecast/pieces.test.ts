@@ -1,6 +1,6 @@
 /** What a tradesman would check on real pieces (common practice, no source), and stiffening against plate and beam formulas. */
 import { describe, expect, it } from 'vitest';
-import { deeply } from '../testing/deeply';
+import { deeply, deepSuite } from '../testing/deeply';
 import { FAMILY_DEFAULTS, type MadeFamily } from '../families';
 import { newPlan } from '../families/newPlan';
 import { kernelFactory } from '../linalg/kernel/kernel';
@@ -32,7 +32,7 @@ describe('mitred frame', () => {
 	});
 });
 
-describe('manifold', () => {
+deepSuite('manifold', () => {
 	const plan = make('manifold', { lengthMm: 600, sockets: 4 });
 	const back = (off: string): AnyHoldDown => ({
 		id: 'back',

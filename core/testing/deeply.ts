@@ -2,7 +2,7 @@
  * Checks that take long and that others stand in for day by day: `npm run deep` runs them, and what they said is in docs/studies/deep.md.
  * Everywhere else they are not there, and so neither passed nor skipped.
  */
-import { inject, it } from 'vitest';
+import { describe, inject, it } from 'vitest';
 
 declare module 'vitest' {
 	export interface ProvidedContext {
@@ -20,3 +20,7 @@ export function deeply(
 }
 /** Of the cases of `it.each`, all where time is taken, else without the slow ones. */
 export const withoutSlow = <T>(cases: readonly T[], isSlow: (c: T) => boolean): T[] => cases.filter((c) => isDeep || !isSlow(c));
+/** In place of `describe`, where all of its checks are slow. */
+export function deepSuite(name: string, body: () => void): void {
+	if (isDeep) describe(name, body);
+}
