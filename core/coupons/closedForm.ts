@@ -25,7 +25,7 @@ export function closedFormOf(plan: PlanDocument, feature: AnyFeature): ClosedFor
 	if (
 		welded.length !== 1 ||
 		joint.a.path.length !== 2 ||
-		plan.parts.some((p) => p.bends.length || p.roll || p.cone || p.dish || p.crossBreaks?.length)
+		plan.parts.some((p) => p.material !== plan.parts[0].material || p.bends.length || p.roll || p.cone || p.dish || p.crossBreaks?.length)
 	)
 		return undefined;
 	const { alpha, rhoC } = findMaterial(plan.parts[0].material, plan.materials).responsePair;

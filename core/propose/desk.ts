@@ -22,7 +22,6 @@ export interface DeskOptions {
 	kernel?: KernelFactory;
 	stock: Stock;
 	stop(): boolean;
-	tell(phase: string): void;
 }
 
 export class ProposalDesk {

@@ -102,7 +102,7 @@ class Proposing {
 		this.factors = options.factors ?? priorFactors();
 		this.then = new ForecastCache(options.kernel);
 		const { goals, kernel, stock = [] } = options;
-		this.desk = new ProposalDesk(plan, { goals, factors: this.factors, kernel, stock, stop: () => this.stopped, tell: (phase) => this.tell(phase) });
+		this.desk = new ProposalDesk(plan, { goals, factors: this.factors, kernel, stock, stop: () => this.stopped });
 	}
 
 	result(): Proposal {

@@ -85,6 +85,8 @@ export function candidates(plan: PlanDocument): Omit<Lever, 'gain' | 'values'>[]
 	for (const f of plan.features) {
 		if (f.kind !== 'straightness' || pathLength(f.path) < 10) continue;
 		const angle = usualAngle(f, `adv-sb-${f.id}`);
+		// taken over before, it is there already
+		if (plan.holdDowns.some((h) => h.id === angle.id)) continue;
 		out.push({
 			id: `stiffener:${f.id}`,
 			label: `Steel angle clamped along the line of “${f.name}” until cold`,

@@ -7,6 +7,7 @@ import { Refusal } from '$core/refusal/refusal';
 import { brokenRule } from '$core/sequence/precedence';
 import { getDb } from '$store/database';
 import { currentPlan, getJob, listJobs, savePlan } from '$store/jobs';
+import { isSamePlan } from '$store/tasks';
 import type { Trial } from '$store/trials';
 
 /** Another metal, another gap: a choice of the drawing's and no setting of the shop's. */
@@ -21,7 +22,6 @@ const isSameSheet = (p: PlanDocument, q: PlanDocument) => {
 	return a.material === b.material && Math.abs(a.thicknessMm / b.thicknessMm - 1) < SAME_SHEET;
 };
 const changed = (trial: Trial, way: number, plan: PlanDocument) => DIFFERENCE[trial.difference].change(plan, trial.ways[way].value);
-const isSame = (p: PlanDocument, q: PlanDocument) => JSON.stringify(p) === JSON.stringify(q);
 
 /** Open jobs in the sheet of the trial, and by which of its ways each is planned already. @param plan a coupon's of the trial */
 export async function jobsInThisSheet(trial: Trial, plan: PlanDocument) {
@@ -32,7 +32,7 @@ export async function jobsInThisSheet(trial: Trial, plan: PlanDocument) {
 	return rows
 		.filter((r) => isSameSheet(r.plan, plan))
 		.slice(0, MOST_JOBS)
-		.map((r) => ({ id: r.id, name: r.name, planned: trial.ways.findIndex((_, way) => isSame(changed(trial, way, r.plan), r.plan)) }));
+		.map((r) => ({ id: r.id, name: r.name, planned: trial.ways.findIndex((_, way) => isSamePlan(changed(trial, way, r.plan), r.plan)) }));
 }
 
 /** @throws FaultError, Refusal where the way does not suit the plan; nothing is changed then */
@@ -44,7 +44,7 @@ export async function adoptWay(trial: Trial, way: number, job: string, by: strin
 	await getJob(db, job);
 	const now = await currentPlan(db, job);
 	const plan = changed(trial, way, now.document);
-	if (isSame(plan, now.document)) throw new Refusal(`The plan has it so already: ${trial.ways[way].name.toLowerCase()}.`);
+	if (isSamePlan(plan, now.document)) throw new Refusal(`The plan has it so already: ${trial.ways[way].name.toLowerCase()}.`);
 	const broken = brokenRule(plan);
 	const faults = [...checkPlan(plan), ...(broken ? [{ field: broken.what === 'run' ? 'runs' : 'tacks', value: '', allowed: broken.words }] : [])];
 	if (faults.length) throw new FaultError(faults);
