@@ -45,7 +45,7 @@
 				{#if most}{most.name}: <span class="tab">{quantity(most.without, most.unit, unit)}</span> without it,
 					<span class="tab">{quantity(most.without + most.difference.predicted, most.unit, unit)}</span>
 					with it (difference <span class="tab">{quantity(most.difference.low, most.unit, unit)}</span> to
-					<span class="tab">{quantity(most.difference.high, most.unit, unit)}</span>, quick) ·{' '}
+					<span class="tab">{quantity(most.difference.high, most.unit, unit)}</span>, quick) ·
 				{/if}<span class="tab">{cost}</span>{card.isNeeded ? ' · the weld is not sound without it' : ''}
 			</p>
 		</div>
