@@ -1,7 +1,22 @@
+<script module lang="ts">
+	import type { Pointed as PutPlace } from './grips';
+
+	/** What is being put on the piece by pointing. */
+	export interface Put {
+		on: 'seam' | 'part';
+		name: string;
+		onput(to: PutPlace): void;
+		onleave(): void;
+	}
+</script>
+
 <script lang="ts">
 	/** The piece in 3D. Loads three.js only when it is shown. Everything it shows can also be read on the tapes and in the lists. */
 	import { onMount, untrack } from 'svelte';
+	import { page } from '$app/state';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
+	import { length } from '$lib/units';
+	import { gripsOf, moveGrip, pointedWords, type Editing, type Grip, type Pointed } from './grips';
 	import type { Run } from '$core/document/schema';
 	import type { BenchScene, Side } from './scene';
 	import ViewTools, { type Look } from './ViewTools.svelte';
@@ -15,8 +30,21 @@
 		upToRun?: number;
 		/** another order of runs than the plan's */
 		runs?: Run[];
+		/** what can be taken hold of and dragged */
+		edit?: Editing;
+		/** what the next click on the piece puts on, where anything is to be put */
+		put?: Put;
 	}
-	let { shape, exaggeration = 1, colourScaleMm = 0, show = { tacks: true, runs: false, holds: true }, upToRun = Infinity, runs }: Props = $props();
+	let {
+		shape,
+		exaggeration = 1,
+		colourScaleMm = 0,
+		show = { tacks: true, runs: false, holds: true },
+		upToRun = Infinity,
+		runs,
+		edit = 'none',
+		put
+	}: Props = $props();
 	const desk = getDesk();
 	let canvas = $state<HTMLCanvasElement>();
 	let box = $state<HTMLDivElement>();
@@ -74,6 +102,45 @@
 		scene?.seeThrough(look.seeThrough);
 		scene?.section(look.cut?.axis ?? 'x', look.cut?.share);
 	});
+	/** where the pointer would put or drag something, in words */
+	let pointed = $state('');
+	const unit = $derived(page.data.person?.units ?? 'mm');
+	const VERB = { tack: 'moving a tack', run: 'moving a run’s bound', 'hold-down': 'moving a hold-down' } as const;
+	function tell(to: Pointed | undefined, grip?: Grip) {
+		const where = to && pointedWords(to, desk.doc.joints, desk.doc.parts, (mm) => length(mm, unit, 0));
+		pointed = where ? `${grip?.name ?? put?.name}: ${where}` : '';
+	}
+	$effect(() => {
+		const s = scene;
+		const plan = desk.doc;
+		const [editing, selected, putting] = [edit, desk.selection?.id, put];
+		// three.js draws the grips where the seams are drawn: after the marks
+		if (s && desk.geometry)
+			s.point(
+				desk.mayEdit && (editing !== 'none' || putting)
+					? {
+							grips: gripsOf(plan, editing, selected),
+							put: putting?.on,
+							onpoint: tell,
+							ondrop: (grip, to) => {
+								if (desk.change(VERB[grip.of], (d) => moveGrip(d, grip, to))) desk.selection = { kind: grip.of, id: grip.owner };
+							},
+							onput: (to) => putting?.onput(to),
+							onpick: (grip) => (desk.selection = { kind: grip.of, id: grip.owner })
+						}
+					: undefined
+			);
+	});
+	/** @returns whether the chosen thing was one that is edited here, and is gone */
+	function remove(): boolean {
+		const chosen = desk.selection;
+		if (!desk.mayEdit || !chosen) return false;
+		if (edit === 'tacks' && chosen.kind === 'tack')
+			return desk.change('taking a tack out', (d) => void (d.tacks = d.tacks.filter((t) => t.id !== chosen.id)));
+		if (edit === 'holds' && chosen.kind === 'hold-down')
+			return desk.change('taking a hold-down off', (d) => void (d.holdDowns = d.holdDowns.filter((h) => h.id !== chosen.id)));
+		return false;
+	}
 	/** What is drawn on, for a film; and what is on it now, as a PNG. */
 	export const drawing = (): HTMLCanvasElement | undefined => canvas;
 	export const still = (): string | undefined => scene?.picture();
@@ -99,6 +166,11 @@
 	};
 	function keys(e: KeyboardEvent) {
 		if (e.ctrlKey || e.metaKey || e.altKey) return;
+		if (e.key === 'Escape') {
+			scene?.letGo();
+			return put?.onleave();
+		}
+		if ((e.key === 'Delete' || e.key === 'Backspace') && remove()) return e.preventDefault();
 		const next = lookBy(e.key.toLowerCase());
 		if (next) {
 			look = next;
@@ -139,7 +211,11 @@
 		onzoom={(factor) => scene?.zoom(factor)}
 		onpicture={picture}
 	/>
-	{#if hovered !== undefined && desk.doc.parts[hovered]}<p
+	{#if pointed}<p class="tab pointer-events-none absolute bottom-2 left-2 bg-steel-900 px-2 py-0.5 text-sm text-white" data-pointed>{pointed}</p>
+	{:else if put}<p class="pointer-events-none absolute bottom-2 left-2 bg-steel-900 px-2 py-0.5 text-sm text-white">
+			{put.name}: click {put.on === 'seam' ? 'on a seam' : 'on a part'}; Esc leaves
+		</p>
+	{:else if hovered !== undefined && desk.doc.parts[hovered]}<p
 			class="pointer-events-none absolute bottom-2 left-2 bg-white/90 px-2 py-0.5 text-sm text-steel-800"
 		>
 			{desk.doc.parts[hovered].name}

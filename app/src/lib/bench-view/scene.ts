@@ -9,6 +9,7 @@ import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
 import { byWhen, diverging } from './colours';
 import { Labels } from './labels';
+import { Pointing, type Asked } from './pointing';
 import { SheetShape } from './sheet';
 
 export interface Picked {
@@ -75,6 +76,8 @@ export class BenchScene {
 	private edges?: THREE.LineSegments;
 	private ghost?: THREE.LineSegments;
 	private readonly labels: Labels;
+	private readonly pointing: Pointing;
+	private plan?: PlanDocument;
 	/** indices of parts that are not shown */
 	private hidden: ReadonlySet<number> = new Set();
 	private partOfNode = new Uint16Array();
@@ -105,16 +108,23 @@ export class BenchScene {
 		this.labels = new Labels(this.camera, () => this.renderer.getPixelRatio());
 		this.controls = new OrbitControls(this.camera, canvas);
 		this.controls.addEventListener('change', () => this.draw());
-		canvas.addEventListener('pointerdown', this.pressed);
+		this.pointing = this.pointingAt();
+		this.scene.add(this.pointing.group);
+		// before the controls hear of it: what is taken hold of is dragged, and the view stands still
+		canvas.addEventListener('pointerdown', this.pressed, { capture: true });
 		canvas.addEventListener('pointerup', this.released);
 		canvas.addEventListener('pointermove', this.moved);
 		canvas.addEventListener('pointerleave', this.left);
 	}
 
 	private downAt = { x: 0, y: 0 };
-	private readonly pressed = (e: PointerEvent) => (this.downAt = { x: e.clientX, y: e.clientY });
+	private readonly pressed = (e: PointerEvent) => {
+		this.downAt = { x: e.clientX, y: e.clientY };
+		if (this.pointing.press(e)) e.stopImmediatePropagation();
+	};
 	private readonly released = (e: PointerEvent) => {
-		if (Math.hypot(e.clientX - this.downAt.x, e.clientY - this.downAt.y) > 4) return; // that was an orbit
+		if (!this.pointing.isHolding && Math.hypot(e.clientX - this.downAt.x, e.clientY - this.downAt.y) > 4) return; // that was an orbit
+		if (this.pointing.release(e)) return;
 		const ray = this.rayAt(e);
 		const seam = ray.intersectObjects(this.seams)[0];
 		if (seam) return this.onPick({ kind: 'joint', id: seam.object.userData.joint as string });
@@ -125,7 +135,7 @@ export class BenchScene {
 	/** Named when the pointer rests: on a large piece the question takes a while. */
 	private readonly moved = (e: PointerEvent) => {
 		clearTimeout(this.hovering);
-		if (e.buttons) return;
+		if (this.pointing.move(e) || e.buttons) return;
 		this.hovering = setTimeout(() => {
 			const hit = this.met(this.rayAt(e));
 			const corner = hit?.faceIndex == null ? undefined : this.shape?.source(3 * hit.faceIndex);
@@ -146,6 +156,35 @@ export class BenchScene {
 		const ray = new THREE.Raycaster();
 		ray.setFromCamera(new THREE.Vector2(((e.clientX - box.left) / box.width) * 2 - 1, 1 - ((e.clientY - box.top) / box.height) * 2), this.camera);
 		return ray;
+	}
+	/** What can be put or dragged by the pointer now; nothing where the plan is only looked at. */
+	point(asked: Asked | undefined) {
+		this.pointing.ask(asked);
+	}
+	/** What was taken hold of goes back. */
+	letGo() {
+		this.pointing.letGo();
+	}
+	private pointingAt(): Pointing {
+		return new Pointing({
+			camera: this.camera,
+			canvas: this.canvas,
+			seams: () => this.geometry?.seams ?? [],
+			onSeam: (s, station) => this.onSeam(s, station, (this.size / 190) * 1.2),
+			onPart: (id, at) => {
+				const part = this.plan?.parts.find((p) => p.id === id);
+				return part && new THREE.Vector3(...placeOn(part, [...at]).at);
+			},
+			under: (e) => {
+				const hit = this.met(this.rayAt(e));
+				const on = hit && this.partAt(hit);
+				return on?.at && this.plan ? { part: this.plan.parts[Number(on.id)].id, at: on.at } : undefined;
+			},
+			part: (id) => this.plan?.parts.find((p) => p.id === id),
+			unit: () => this.size / 190,
+			turns: (on) => (this.controls.enabled = on),
+			draw: () => this.draw()
+		});
 	}
 	/** The first of the sheet that is there to be seen: not what a section has cut away. */
 	private met(ray: THREE.Raycaster): THREE.Intersection | undefined {
@@ -364,6 +403,8 @@ export class BenchScene {
 			material?.dispose?.();
 		});
 		this.marks.clear();
+		this.plan = plan;
+		this.pointing.knobs();
 		this.seams = [];
 		this.labels.clear();
 		const g = this.geometry;
@@ -498,7 +539,7 @@ export class BenchScene {
 		cancelAnimationFrame(this.frame);
 		clearTimeout(this.rest);
 		this.controls.dispose();
-		this.canvas.removeEventListener('pointerdown', this.pressed);
+		this.canvas.removeEventListener('pointerdown', this.pressed, { capture: true });
 		this.canvas.removeEventListener('pointerup', this.released);
 		this.canvas.removeEventListener('pointermove', this.moved);
 		this.canvas.removeEventListener('pointerleave', this.left);

@@ -2,7 +2,8 @@
 	/** The planning bench: the piece above, the tapes under it, the stage's own controls beside, the features along the bottom. */
 	import type { Snippet } from 'svelte';
 	import { page } from '$app/state';
-	import BenchView from '$lib/bench-view/BenchView.svelte';
+	import BenchView, { type Put } from '$lib/bench-view/BenchView.svelte';
+	import type { Editing } from '$lib/bench-view/grips';
 	import SeamTapes from '$lib/seam-tape/SeamTapes.svelte';
 	import FeatureStrip from '$lib/ui/FeatureStrip.svelte';
 	import AskWhy from './AskWhy.svelte';
@@ -10,12 +11,14 @@
 
 	interface Props {
 		children: Snippet;
-		edit?: 'tacks' | 'runs' | 'none';
+		edit?: Editing;
+		/** what is being put on by pointing at the piece */
+		put?: Put;
 		show?: { tacks: boolean; runs: boolean; holds: boolean };
 		tapes?: boolean;
 		view?: Snippet;
 	}
-	let { children, edit = 'none', show = { tacks: true, runs: false, holds: true }, tapes = true, view }: Props = $props();
+	let { children, edit = 'none', put, show = { tacks: true, runs: false, holds: true }, tapes = true, view }: Props = $props();
 	const desk = getDesk();
 	const unit = $derived(page.data.person?.units ?? 'mm');
 	/** long enough that an edit in between is not worked out for nothing, ms */
@@ -31,7 +34,7 @@
 <div class="flex min-h-0 flex-1 max-md:flex-col">
 	<main id="main" class="flex min-w-0 flex-1 flex-col max-md:h-[46%] max-md:flex-none">
 		<div class="min-h-0 flex-1">
-			{#if view}{@render view()}{:else}<BenchView {show} />{/if}
+			{#if view}{@render view()}{:else}<BenchView {show} {edit} {put} />{/if}
 		</div>
 		{#if tapes}
 			<div class="relative max-h-[38%] shrink-0 overflow-y-auto border-t-2 border-steel-700"><SeamTapes {edit} {show} /></div>
@@ -47,6 +50,7 @@
 </div>
 <FeatureStrip
 	features={desk.shown?.features ?? []}
+	planned={desk.doc.features}
 	method={desk.shown?.method.name}
 	{unit}
 	stale={desk.stale}

@@ -2,6 +2,7 @@
 	/** Every seam unrolled as a steel rule, all to one scale. Lanes: runs above, the rule with tacks, hold-downs below. */
 	import { holdPage } from '$lib/hold/kinds';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
+	import { gripsOf, isSameGrip, moveGrip, type Editing, type SeamGrip } from '$lib/bench-view/grips';
 	import { byWhen } from '$lib/bench-view/colours';
 	import { pathLength } from '$core/geometry/polyline';
 	import { boundRange, moveBound, type RunEnd } from '$core/schools/orderEdit';
@@ -10,7 +11,7 @@
 
 	interface Props {
 		/** what can be moved here */
-		edit?: 'tacks' | 'runs' | 'none';
+		edit?: Editing;
 		show?: { tacks: boolean; runs: boolean; holds: boolean };
 	}
 	let { edit = 'none', show = { tacks: true, runs: true, holds: true } }: Props = $props();
@@ -108,6 +109,35 @@
 		const to = within(now + by, range);
 		if (to !== now) putBound(id, end, to);
 	}
+	/** an end or a station of a hold-down being dragged */
+	let gripped = $state<{ grip: SeamGrip; start: number; at: number } | undefined>();
+	const grips = $derived(edit === 'holds' && desk.mayEdit ? gripsOf(desk.doc, 'holds').filter((g) => g.on === 'seam') : []);
+	const putGrip = (grip: SeamGrip, to: number) =>
+		desk.change(`moving ${grip.name}`, (d) => moveGrip(d, grip, { on: 'seam', joint: grip.joint, stationMm: to }));
+	function grabGrip(e: PointerEvent, grip: SeamGrip) {
+		select('hold-down', grip.owner);
+		(e.currentTarget as Element).setPointerCapture(e.pointerId);
+		gripped = { grip, start: e.clientX, at: grip.atMm };
+	}
+	function pullGrip(e: PointerEvent) {
+		if (gripped) gripped.at = within(snapTo(gripped.grip.atMm + (e.clientX - gripped.start) / scale, gripped.grip.joint), [...gripped.grip.range]);
+	}
+	function dropGrip() {
+		if (gripped && gripped.at !== gripped.grip.atMm) putGrip(gripped.grip, gripped.at);
+		gripped = undefined;
+	}
+	function gripKeys(e: KeyboardEvent, grip: SeamGrip) {
+		if (e.key === 'Delete' || e.key === 'Backspace') {
+			e.preventDefault();
+			desk.change(`taking off ${grip.name}`, (d) => void (d.holdDowns = d.holdDowns.filter((h) => h.id !== grip.owner)));
+		}
+		if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+		e.preventDefault();
+		const by = (e.shiftKey ? 10 : 1) * (e.key === 'ArrowLeft' ? -1 : 1);
+		const to = within(grip.atMm + by, [...grip.range]);
+		if (to !== grip.atMm) putGrip(grip, to);
+	}
+	const GRIP_WORDS: Record<string, string> = { fromMm: 'Start of ', toMm: 'End of ' };
 	const ticks = (l: number) => Array.from({ length: Math.floor(l / 10) + 1 }, (_, i) => i * 10);
 	/** as they are drawn: with a bound that is being dragged where it is now */
 	const drawn = $derived(pulled ? moveBound(desk.doc.runs, pulled.id, pulled.end, pulled.at) : desk.doc.runs);
@@ -184,6 +214,38 @@
 					{/each}
 				{/each}
 			{/if}
+			{#each grips.filter((g) => g.joint === j.id) as g (g.owner + g.field)}
+				{@const isGripped = gripped !== undefined && isSameGrip(gripped.grip, g)}
+				{@const at = isGripped ? gripped!.at : g.atMm}
+				<g
+					role="slider"
+					tabindex="0"
+					aria-label="{GRIP_WORDS[g.field] ?? ''}{g.name}"
+					aria-valuenow={at}
+					aria-valuemin={g.range[0]}
+					aria-valuemax={g.range[1]}
+					aria-valuetext="{at} mm"
+					class="cursor-ew-resize touch-none"
+					onpointerdown={(e) => grabGrip(e, g)}
+					onpointermove={pullGrip}
+					onpointerup={dropGrip}
+					onpointercancel={() => (gripped = undefined)}
+					onkeydown={(e) => gripKeys(e, g)}
+					onfocus={() => select('hold-down', g.owner)}
+				>
+					<rect x={x(at) - 7} y="50" width="14" height="18" fill="transparent" />
+					<path d="M{x(at)} 55v13" stroke={chosen(g.owner) ? '#b45309' : '#192026'} stroke-width={isGripped ? 4 : 2.5} />
+					{#if isGripped}<text
+							x={x(at)}
+							y="20"
+							font-size="12"
+							font-weight="600"
+							text-anchor="middle"
+							class="fill-steel-900"
+							font-family="JetBrains Mono Variable">{at}</text
+						>{/if}
+				</g>
+			{/each}
 			{#if show.runs}
 				{#each runsOf(j) as r (r.id)}
 					{@const a = x(Math.min(r.fromMm, r.toMm)) + 1.5}

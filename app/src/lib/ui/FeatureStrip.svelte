@@ -8,6 +8,8 @@
 
 	interface Props {
 		features: FeatureForecast[];
+		/** what is to be forecast: holds its place while nothing is known yet, so that the piece does not jump under the pointer */
+		planned?: readonly { id: string; name: string }[];
 		unit: LengthUnit;
 		stale: boolean;
 		busy: boolean;
@@ -27,6 +29,7 @@
 	}
 	let {
 		features,
+		planned = [],
 		unit,
 		stale,
 		busy,
@@ -73,7 +76,19 @@
 				>{/if}
 		{/if}
 	</div>
-	<div class="flex overflow-x-auto px-2 pb-2" class:stale data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}>
+	<div
+		class="flex overflow-x-auto px-2 pb-2 {planned.length ? 'min-h-[92px]' : ''}"
+		class:stale
+		data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}
+	>
+		{#if !features.length}
+			{#each planned as f (f.id)}
+				<div class="min-w-[136px] flex-1 border-l-4 border-transparent px-2 py-1 text-[13px] text-steel-700 first:border-l-0">
+					<span class="block truncate" title={f.name}>{f.name}</span>
+					<span class="block text-steel-600">{busy ? 'being worked out' : 'not forecast'}</span>
+				</div>
+			{/each}
+		{/if}
 		{#each features as f (f.id)}
 			<button
 				type="button"

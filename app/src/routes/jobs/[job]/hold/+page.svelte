@@ -6,6 +6,7 @@
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import BlockPanel from '$lib/hold/BlockPanel.svelte';
 	import HoldEditor from '$lib/hold/HoldEditor.svelte';
+	import { isPutByPointing, putAt, type Pointed } from '$lib/bench-view/grips';
 	import { HOLD_CHOICES, newHolds, type HoldChoice } from '$lib/hold/kinds';
 	import { rootWords } from '$core/weldout/purge';
 	import RootPanel from '$lib/hold/RootPanel.svelte';
@@ -57,6 +58,35 @@
 		if (desk.change(wanted.name.toLowerCase(), (d) => void d.holdDowns.push(...made)) && made.length === 1)
 			desk.selection = { kind: 'hold-down', id: made[0].id };
 	}
+	/** the one wanted is put where the piece is clicked, until that is left */
+	let isPointing = $state(false);
+	const kindOf = (c: HoldChoice) => (c === 'block' ? 'bar' : c);
+	const canPoint = $derived(isPutByPointing(kindOf(choice)));
+	/** “Clamp 1 on…”: counted on from what is there */
+	const counted = (name: string, kind: AnyHoldDown['kind']) =>
+		name.replace(/ \d+ /, ` ${desk.doc.holdDowns.filter((h) => h.kind === kind).length + 1} `);
+	function putThere(to: Pointed) {
+		refused = '';
+		const [first] = newHolds(choice, {
+			plan: desk.doc,
+			joint: to.on === 'seam' ? desk.doc.joints.find((j) => j.id === to.joint) : undefined,
+			part: desk.doc.parts.find((p) => p.id === (to.on === 'part' ? to.part : onPart))!,
+			unique
+		});
+		if (!first) return;
+		const made = { ...putAt(first, desk.doc, to), name: counted(first.name, first.kind) };
+		const there = desk.doc.holdDowns.find((o) => inTheWay(o, made));
+		if (there) {
+			refused = `“${there.name}” is there already: drag that one, or take it off first.`;
+			desk.selection = { kind: 'hold-down', id: there.id };
+		} else if (desk.change(`${wanted.name.toLowerCase()} where it was pointed at`, (d) => void d.holdDowns.push(made)))
+			desk.selection = { kind: 'hold-down', id: made.id };
+	}
+	const putting = $derived(
+		isPointing && canPoint && desk.mayEdit
+			? { on: wanted.on, name: choice === 'clamp' ? 'Clamp' : wanted.name, onput: putThere, onleave: () => (isPointing = false) }
+			: undefined
+	);
 	const edit = (h: AnyHoldDown, f: (x: AnyHoldDown) => void) => desk.change(`changing ${h.name}`, (d) => f(d.holdDowns.find((x) => x.id === h.id)!));
 	const set = $derived(desk.doc.holdDowns.filter((h) => h.kind === 'clamp').length);
 	const has = $derived(itemsOf(data.shop, 'clamp').reduce((n, c) => n + (c.item.count ?? 1), 0));
@@ -64,7 +94,7 @@
 	const where = (h: AnyHoldDown): string => holdKind(h).where(h, words);
 </script>
 
-<Bench show={{ tacks: false, runs: false, holds: true }}>
+<Bench edit="holds" put={putting} show={{ tacks: false, runs: false, holds: true }}>
 	<Panel title="Put on">
 		{#snippet aside()}<a class="text-sm text-primary-700 underline" href="/api/jobs/{data.job.id}/hold-sheet.pdf" target="_blank" rel="noopener"
 				>Hold sheet</a
@@ -99,7 +129,16 @@
 			{/if}
 			{#if refused}<div class="col-span-2"><Notice kind="fault">{refused}</Notice></div>{/if}
 		</div>
-		{#if desk.mayEdit}<div class="mt-3"><Button size="sm" onclick={put} disabled={wanted.on === 'seam' && !onSeam}>Put it on</Button></div>{/if}
+		{#if desk.mayEdit}<div class="mt-3 flex flex-wrap gap-2">
+				<Button size="sm" onclick={put} disabled={wanted.on === 'seam' && !onSeam}>Put it on</Button>
+				{#if canPoint}<Button
+						size="sm"
+						color={isPointing ? 'primary' : 'alternative'}
+						aria-pressed={isPointing}
+						onclick={() => (isPointing = !isPointing)}>{isPointing ? 'Stop pointing' : 'Point on the piece'}</Button
+					>{/if}
+			</div>
+			<p class="mt-2 text-[13px] text-steel-600">What is on can be dragged on the piece where it has a ring; Delete takes the chosen one off.</p>{/if}
 	</Panel>
 	<Panel title="On this piece">
 		{#if !desk.doc.holdDowns.length}<p class="text-sm text-steel-600">

@@ -6,6 +6,7 @@
 	import { tacksDoNotApply } from '$core/schools/tackPattern';
 	import { ruleOf, useTackRule } from '$core/schools/tackRule';
 	import { TACK_ORDERS, TACK_PATTERNS, type TackOrder, type TackPattern } from '$core/document/words';
+	import type { Pointed } from '$lib/bench-view/grips';
 	import Bench from '$lib/desk/Bench.svelte';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { length } from '$lib/units';
@@ -40,6 +41,24 @@
 			}
 		});
 	}
+	let isPointing = $state(false);
+	const putting = $derived(
+		isPointing && desk.mayEdit
+			? {
+					on: 'seam' as const,
+					name: 'Tack',
+					onput: (to: Pointed) => to.on === 'seam' && tackAt(to.joint, to.stationMm),
+					onleave: () => (isPointing = false)
+				}
+			: undefined
+	);
+	function tackAt(joint: string, stationMm: number) {
+		const id = `t-${joint}-${Date.now().toString(36)}`;
+		if (
+			desk.change('adding a tack', (d) => void d.tacks.push({ id, joint, stationMm, lengthMm: rule.lengthMm, stage: 2, fusionOnly: rule.fusionOnly }))
+		)
+			desk.selection = { kind: 'tack', id };
+	}
 	function addTack(joint: string) {
 		const on = desk.doc.tacks.filter((t) => t.joint === joint).map((t) => t.stationMm);
 		const line = desk.geometry?.seams.find((s) => s.joint === joint);
@@ -53,14 +72,7 @@
 				widest = marks[i] - marks[i - 1];
 				at = (marks[i] + marks[i - 1]) / 2;
 			}
-		const id = `t-${joint}-${Date.now().toString(36)}`;
-		if (
-			desk.change(
-				'adding a tack',
-				(d) => void d.tacks.push({ id, joint, stationMm: Math.round(at), lengthMm: rule.lengthMm, stage: 2, fusionOnly: rule.fusionOnly })
-			)
-		)
-			desk.selection = { kind: 'tack', id };
+		tackAt(joint, Math.round(at));
 	}
 	const marks = $derived(
 		desk.seams.map((j) => ({
@@ -82,7 +94,7 @@
 	}
 </script>
 
-<Bench edit="tacks" show={{ tacks: true, runs: false, holds: true }}>
+<Bench edit="tacks" put={putting} show={{ tacks: true, runs: false, holds: true }}>
 	<Panel title="Pattern">
 		<div class="grid grid-cols-2 gap-3">
 			<div class="col-span-2">
@@ -123,6 +135,9 @@
 					>Use on {seamName ?? 'the chosen seam'}</Button
 				>
 				{#if seam}<Button size="sm" color="alternative" onclick={() => addTack(seam)}>Add one tack</Button>{/if}
+				<Button size="sm" color={isPointing ? 'primary' : 'alternative'} aria-pressed={isPointing} onclick={() => (isPointing = !isPointing)}
+					>{isPointing ? 'Stop pointing' : 'Point on the piece'}</Button
+				>
 			</div>
 		{/if}
 		<p class="mt-2 text-[13px] text-steel-600">
