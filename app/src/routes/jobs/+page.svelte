@@ -8,6 +8,8 @@
 	import { call, type Refusal } from '$lib/call';
 	import { length } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
+	import SortHead from '$lib/ui/SortHead.svelte';
+	import { Sorting } from '$lib/ui/sorting.svelte';
 	import ImportShape from './ImportShape.svelte';
 	import NewJob from './NewJob.svelte';
 	import { Button, Input, Modal } from 'flowbite-svelte';
@@ -59,6 +61,16 @@
 		if (r.ok) await goto(`/jobs/${r.data.job.id}/job`);
 		else refusal = { ...r.refusal, message: `${file.name} was refused whole; nothing was changed. ${r.refusal.message}` };
 	}
+	type Job = (typeof data.jobs)[number];
+	const BY: Record<string, (j: Job) => string | number | null> = {
+		number: (j) => j.number,
+		name: (j) => j.name,
+		sheet: (j) => j.thicknessMm,
+		plan: (j) => `${j.issued ? 'issued' : 'draft'} ${j.revision}`,
+		pieces: (j) => j.quantity - j.done,
+		due: (j) => j.dueDate
+	};
+	const sorting = new Sorting<Job>((j, column) => BY[column](j));
 	const overdue = (d: string | null) => d !== null && d < new Date().toISOString().slice(0, 10);
 </script>
 
@@ -102,17 +114,17 @@
 			<table class="w-full border-t-2 border-steel-700 bg-white text-left">
 				<thead class="text-sm text-steel-600">
 					<tr>
-						<th class="px-4 py-2 font-medium">No.</th>
-						<th class="px-2 py-2 font-medium">Job</th>
-						<th class="px-2 py-2 font-medium">Sheet</th>
-						<th class="px-2 py-2 font-medium">Plan</th>
-						<th class="px-2 py-2 font-medium">Pieces</th>
-						<th class="px-2 py-2 font-medium">Due</th>
+						<SortHead {sorting} column="number" label="No." class="px-4 py-2" />
+						<SortHead {sorting} column="name" label="Job" class="px-2 py-2" />
+						<SortHead {sorting} column="sheet" label="Sheet" class="px-2 py-2" />
+						<SortHead {sorting} column="plan" label="Plan" class="px-2 py-2" />
+						<SortHead {sorting} column="pieces" label="Pieces" class="px-2 py-2" />
+						<SortHead {sorting} column="due" label="Due" class="px-2 py-2" />
 						<th class="px-4 py-2 text-right font-medium">{mayPlan ? 'Do' : ''}</th>
 					</tr>
 				</thead>
 				<tbody>
-					{#each data.jobs as j (j.id)}
+					{#each sorting.of(data.jobs) as j (j.id)}
 						<tr class="border-t border-steel-200 hover:bg-straw-50">
 							<td class="tab px-4 py-3 text-steel-600">{j.number}</td>
 							<td class="px-2 py-3">

@@ -5,6 +5,8 @@
 	import RegisterForm from '$lib/registers/RegisterForm.svelte';
 	import { length } from '$lib/units';
 	import Notice from '$lib/ui/Notice.svelte';
+	import SortHead from '$lib/ui/SortHead.svelte';
+	import { Sorting } from '$lib/ui/sorting.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
 
 	let { data } = $props();
@@ -43,6 +45,7 @@
 					)
 		)
 	);
+	const sorting = new Sorting<Row>((r, column) => r.item[column] as string | number | undefined);
 	const out = (row: Row) => calibrationWords(today, row.item.dueOn as string | undefined);
 
 	async function send(method: 'POST' | 'PATCH', path: string, body: unknown) {
@@ -122,13 +125,13 @@
 					<table class="w-full text-sm">
 						<thead
 							><tr class="text-left text-steel-600"
-								>{#each register.fields as f (f.key)}<th class="py-1 pr-3 font-medium">{f.label}</th>{/each}<th
+								>{#each register.fields as f (f.key)}<SortHead {sorting} column={f.key} label={f.label} class="py-1 pr-3" />{/each}<th
 									><span class="sr-only">Change</span></th
 								></tr
 							></thead
 						>
 						<tbody>
-							{#each shown as row (row.id)}
+							{#each sorting.of(shown) as row (row.id)}
 								<tr class="border-t border-steel-200 align-top {row.archivedAt ? 'text-steel-600' : ''}">
 									{#each register.fields as f, i (f.key)}
 										<td class="py-1.5 pr-3 {i ? 'tab' : 'font-medium'} {f.is === 'day' ? 'whitespace-nowrap' : ''}"

@@ -20,6 +20,8 @@
 	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
+	import SortHead from '$lib/ui/SortHead.svelte';
+	import { Sorting } from '$lib/ui/sorting.svelte';
 	import { Button, Checkbox } from 'flowbite-svelte';
 
 	let { data } = $props();
@@ -50,6 +52,16 @@
 	const better = (id: string, { difference: d }: TableRow['cells'][number], now: number) =>
 		d.low * d.high <= 0 || Math.abs(d.predicted) < LEAST ? '' : offMiddle(id, now + d.predicted) < offMiddle(id, now) ? '▼' : '▲';
 	const now = $derived(result?.rows.find((r) => r.kind === 'now'));
+	const costOf = (r: TableRow) => (result?.byHot && r.hotCost !== undefined ? r.hotCost : r.cost);
+	/** features by how far they lie from the middle of their limits */
+	const sorting = new Sorting<TableRow>((r, column) => {
+		if (column === 'order') return r.name;
+		if (column === 'time') return r.totalS;
+		if (column === 'flips') return r.flips;
+		if (column === 'all') return costOf(r);
+		const k = result?.features.findIndex((f) => f.id === column) ?? -1;
+		return k < 0 ? undefined : offMiddle(column, r.cells[k].value);
+	});
 
 	onMount(() => void search.look());
 	onDestroy(() => search.end());
@@ -124,15 +136,15 @@
 					<table class="w-full border-collapse text-sm">
 						<thead>
 							<tr class="border-b-2 border-steel-700 text-left align-bottom">
-								<th scope="col" class="py-1 pr-3">Order</th>
-								{#each result.features as f (f.id)}<th scope="col" class="max-w-28 px-2 py-1 text-right font-medium">{f.name}</th>{/each}
-								<th scope="col" class="px-2 py-1 text-right">Time</th>
-								<th scope="col" class="px-2 py-1 text-right">Flips</th>
-								<th scope="col" class="py-1 pl-2 text-right">All</th>
+								<SortHead {sorting} column="order" label="Order" class="py-1 pr-3" />
+								{#each result.features as f (f.id)}<SortHead {sorting} column={f.id} label={f.name} class="max-w-28 px-2 py-1" toRight />{/each}
+								<SortHead {sorting} column="time" label="Time" class="px-2 py-1" toRight />
+								<SortHead {sorting} column="flips" label="Flips" class="px-2 py-1" toRight />
+								<SortHead {sorting} column="all" label="All" class="py-1 pl-2" toRight />
 							</tr>
 						</thead>
 						<tbody>
-							{#each result.rows as r (r.id)}
+							{#each sorting.of(result.rows) as r (r.id)}
 								<tr class="border-b border-steel-200 align-top {row?.id === r.id ? 'bg-straw-50' : ''}">
 									<th scope="row" class="min-w-44 py-1.5 pr-3 text-left font-normal">
 										<button
@@ -166,7 +178,7 @@
 									<td class="tab px-2 py-1.5 text-right whitespace-nowrap">{duration(r.totalS)}</td>
 									<td class="tab px-2 py-1.5 text-right">{r.flips}</td>
 									<td class="tab py-1.5 pl-2 text-right">
-										{(result.byHot && r.hotCost !== undefined ? r.hotCost : r.cost).toFixed(2)}
+										{costOf(r).toFixed(2)}
 										{#if result.byHot && r.hotCost !== undefined}<span class="block text-[11px] text-steel-600" title="By the final shape alone"
 												>plain {r.cost.toFixed(2)}</span
 											>{/if}
