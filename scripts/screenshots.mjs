@@ -1,38 +1,10 @@
 // `npm run screenshots`: one picture of each main view, from the demo data of a running bin/start --fresh. They go to docs/screenshots.
-import { existsSync, readFileSync } from 'node:fs';
-import { chromium } from '@playwright/test';
 import sharp from 'sharp';
+import { addressOf, as, base, browser } from './demo.mjs';
 
-const base = process.env.SARTA_URL ?? (existsSync('.data/address') ? readFileSync('.data/address', 'utf8').trim() : undefined);
-if (!base) {
-	console.log('Start the program with bin/start --fresh in another window first.');
-	process.exit(1);
-}
 const only = process.argv.slice(2);
-const browser = await chromium.launch({
-	executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-	args: [
-		'--no-sandbox',
-		'--disable-dev-shm-usage',
-		'--use-gl=angle',
-		'--use-angle=swiftshader',
-		'--enable-unsafe-swiftshader',
-		'--ignore-gpu-blocklist'
-	]
-});
-/** A page of somebody of the demo who is signed in. */
-async function as(name, pin, viewport = { width: 1280, height: 800 }) {
-	const page = await (await browser.newContext({ viewport })).newPage();
-	await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle' });
-	await page.fill('#name', name);
-	await page.fill('#pin', pin);
-	await page.click('button[type=submit]');
-	await page.waitForURL('**/jobs');
-	return page;
-}
 const desk = await as('Ines', '14709630');
-const address = async (name) => (await desk.locator('tbody a', { hasText: name }).first().getAttribute('href')).split('/').slice(0, 3).join('/');
-await desk.goto(`${base}/jobs`, { waitUntil: 'networkidle' });
+const address = (name) => addressOf(desk, name);
 const TROUGH = await address('Rearing trough');
 const TUB = await address('Feed hopper tub');
 const PAN = await address('Syrup reducing pan');

@@ -34,6 +34,8 @@ export interface Coupon {
 	bar?: { contact: number; reach: number };
 	/** a web of the same sheet stands on the middle; leg of the fillet, mm */
 	tee?: { height: number; leg: number };
+	/** the other half stands square to this one, edge to edge, and not flat beside it: the sheet may bend in its own plane */
+	isCorner?: boolean;
 }
 
 export interface Mesh {
@@ -277,10 +279,13 @@ export function deckOf(c: Coupon, mesh: Mesh): string {
 		// three points of the flange's cold edges: nothing held but the body as a whole
 		lines.push(`${edge(0, -W)}, 1, 3`, `${edge(L, -W)}, 2, 3`, `${edge(0, W)}, 3`);
 	} else {
-		lines.push('SEAM, 2', `${edge(half, W)}, 1`);
+		lines.push(...(c.isCorner ? [] : ['SEAM, 2']), `${edge(half, W)}, 1`);
 		if (c.isHeldFlat) lines.push('LOW, 3');
 		else lines.push(`${edge(0, W)}, 3`, `${edge(L, W)}, 3`);
 	}
+	// the mirror stands at half a right angle through the seam: no way through it, so as far across as up
+	if (c.isCorner)
+		for (const node of nodesWhere(mesh, (_x, y) => Math.abs(y) < 1e-6)) lines.push('*EQUATION', '2', `${node}, 2, 1, ${node}, 3, -1`);
 	const power = c.heat * c.speed * (c.tee ? 1 : 0.5);
 	const step = (first: number, total: number, most: number, print: boolean, isFirst: boolean) => {
 		lines.push('*STEP, NLGEOM, INC=100000', '*UNCOUPLED TEMPERATURE-DISPLACEMENT', `${first}, ${total}, ${first / 1000}, ${most}`);

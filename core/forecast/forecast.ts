@@ -10,7 +10,7 @@ import { MOMENTS, type Moment } from '../document/words';
 import { Assembly } from '../sequence/assembly';
 import { tackedMark } from '../sequence/timeline';
 import { shapesAt } from '../staging/stage';
-import { analyse, ForecastCache, scalesOf, type Analysis } from './analysis';
+import { analyse, ForecastCache, scalesOf, type Analysis, type UsedResponse } from './analysis';
 import { formParts, MODEL_FORMS } from './modelForm';
 import { bucklingMargins, type PanelMargin } from './buckling';
 import { featureKind, unitOf } from '../features';
@@ -277,7 +277,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 		seams: a.responses
 			// a tack takes its seam's response: listed by itself only where the seam has no run
 			.filter((r) => r.runs.size > 0 || !a.responses.some((q) => q.joint === r.joint && q.runs.size > 0))
-			.map(({ joint, settings, bar, response: r, runs }) => ({
+			.map(({ joint, settings, bar, response: r, runs, cut }) => ({
 				joint,
 				settings,
 				bar,
@@ -291,7 +291,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 				voltsEstimated: r.heat.voltsEstimated,
 				meltWidthMm: r.meltWidthMm,
 				tintWidthMm: r.tintWidthMm,
-				parts: [...r.parts, ...leftover(runs)]
+				parts: [...r.parts, ...ofOtherRuns({ runs, cut })]
 			})),
 		margins,
 		warnings: planWarnings(a),
@@ -327,14 +327,15 @@ const isReleased = (a: Analysis) => [...a.staged.added.keys()].some((owner) => o
 /** A seam's response lies outside what the methods can speak of. */
 export const isUnsure = (a: Analysis) => a.responses.some((r) => r.runs.size > 0 && r.response.isOutside);
 
-/** The heat that earlier runs have left, as a line of a response's breakdown. */
-function leftover(runs: ReadonlyMap<string, number>): { label: string; value: string }[] {
-	const factors = [...runs.values()].filter((f) => f !== 1);
-	if (!factors.length) return [];
-	const [low, high] = [Math.min(...factors), Math.max(...factors)].map((f) => f.toFixed(2));
-	return [
-		{ label: `Heat left by earlier runs, in ${factors.length} of ${runs.size} runs`, value: low === high ? `x ${low}` : `x ${low} to ${high}` }
-	];
+/** What other runs' heat does to a seam's, as lines of its response's breakdown. */
+function ofOtherRuns({ runs, cut }: Pick<UsedResponse, 'runs' | 'cut'>): { label: string; value: string }[] {
+	const line = (label: string, of: ReadonlyMap<string, number>) => {
+		const factors = [...of.values()].filter((f) => f !== 1);
+		if (!factors.length) return [];
+		const [low, high] = [Math.min(...factors), Math.max(...factors)].map((f) => f.toFixed(2));
+		return [{ label: `${label}, in ${factors.length} of ${of.size} runs`, value: low === high ? `x ${low}` : `x ${low} to ${high}` }];
+	};
+	return [...line('Heat left by other seams', runs), ...line('Runs that begin and end: their own heat, and what runs beside them bring', cut)];
 }
 
 /** Tendon force of each welded seam, N, with the shop's factor. */

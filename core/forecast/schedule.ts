@@ -209,6 +209,27 @@ export function heatOfOthers(plan: PlanDocument, mesh: AssemblyMesh, joint: stri
 	return startFields.filter((_, i) => isOwn[i]);
 }
 
+/**
+ * The same with what came before the seam's own runs counted too: all the heat there was, less what the seam's own runs gave. Heat is linear
+ * here, and its own has to be followed no longer than from its first run to its last. @param whole the weld-out of the whole plan
+ */
+export function withoutOwnHeat(plan: PlanDocument, mesh: AssemblyMesh, joint: string, whole: ReturnType<typeof weldOut>): Float32Array[] {
+	const { solver, runs } = heatProblem(plan, mesh);
+	const own = plan.runs.flatMap((r, i) => (r.joint === joint ? [i] : []));
+	const [first, last] = [own[0], own[own.length - 1]];
+	const alone = weldOutHeat(
+		solver,
+		runs.slice(first, last + 1).map((r, k) => ({
+			...r,
+			heat: plan.runs[first + k].joint === joint ? r.heat : 0,
+			waitS: whole.schedule.runs[first + k].waitS
+		})),
+		[],
+		Infinity
+	);
+	return own.map((i) => whole.startFields[i].map((c, node) => c - (alone.startFields[i - first][node] - plan.ambientC)));
+}
+
 /** The schedule, and the temperature of every mesh node just before each run's arc (°C, by run in order). */
 export function weldOut(plan: PlanDocument, mesh: AssemblyMesh): { schedule: Schedule; startFields: Float32Array[] } {
 	const { solver, runs, bars } = heatProblem(plan, mesh);

@@ -4,11 +4,12 @@ import { deeply } from '../testing/deeply';
 import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { finalForecast } from '../forecast/finalForecast';
-import { ForecastCache } from '../forecast/analysis';
+import { analyse, ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { acrossAt, type SeamFactors } from '../response/arcFactors';
 import { assemblyMesh } from '../mesh/assemblyMesh';
+import { orderPattern } from '../schools/orderPattern';
 import type { PlanDocument } from '../document/schema';
 import { hotFactors, HotMemory } from './factors';
 import { METAL_RANGE } from './metalRange';
@@ -90,6 +91,26 @@ describe('factors of a watched seam', () => {
 		expect(unevenness(stepped)).toBeLessThan(0.6 * unevenness(ends));
 		expect(Object.keys(stepped.force)).toEqual(['r0', 'r1', 'r2']);
 	});
+	deeply(
+		'what stepping back and pausing takes of the pull in all is what travelling sources by themselves say (response/ownRuns), within a tenth',
+		() => {
+			const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [120, 120], lengthMm: 240 }).plan!;
+			const mean = (v: readonly number[]) => v.reduce((s, x) => s + x, 0) / v.length;
+			const both = (pattern: 'one-hit' | 'back-step', waitBeforeS: number) => {
+				const runs = orderPattern(plan, { pattern, runLengthMm: 40 }).map((r) => ({ ...r, waitBeforeS }));
+				const p = { ...plan, meshSizeMm: 30, runs };
+				const { responses } = analyse(p, new ForecastCache(kernel), { warm: true });
+				return { arc: mean(Object.values(hotFactors(p, { memory }).seams[0].force)), sources: mean([...responses[0].cut.values()]) };
+			};
+			const one = both('one-hit', 0);
+			for (const wait of [0, 60, 600]) {
+				const stepped = both('back-step', wait);
+				const [arc, sources] = [stepped.arc / one.arc, stepped.sources / one.sources];
+				expect(Math.abs(sources - arc), `${wait} s: ${sources} for ${arc}`).toBeLessThan(0.1);
+			}
+		},
+		180_000
+	);
 	deeply(
 		'runs of unlike settings: each by its own arc and over its own endless seam',
 		() => {

@@ -79,7 +79,7 @@ describe('a lesson from a piece', () => {
 		for (const r of rows) expect(Math.abs(r.measured - r.after!.predicted), r.name).toBeLessThan(Math.abs(r.measured - r.before!.predicted));
 	});
 	it('waves teach too, by their size, and little: the forecast’s own doubt of them is larger than what the pull moves', () => {
-		const waves = shop([0, Math.log(1.5), 0, 0]).filter((r) => plan.features.find((f) => f.id === r.feature)!.kind === 'straightness');
+		const waves = shop([0, Math.log(1.5), 0, 0]).filter((r) => plan.features.find((f) => f.id === r.feature)!.kind === 'flatness');
 		expect(waves.length).toBeGreaterThan(0);
 		const l = lesson(waves.map((r) => ({ ...r, uncertainty90: 0.005 })));
 		expect(l.evidence.length).toBe(waves.length);

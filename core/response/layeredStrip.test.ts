@@ -98,6 +98,33 @@ describe('against a section of eight-node elements (own trial, same strains alon
 	});
 });
 
+describe('a sheet that may bend in its own plane', () => {
+	const held: SectionSprings = { ...FREE, curvature: Infinity };
+	const [straight, free] = [half({ springs: held, q: 118, width: 100 }), half({ springs: { ...held, inPlane: 0 }, q: 118, width: 100 })];
+	it('left free it bows as a bar that is pulled off its middle: M / EI (Bernoulli)', () => {
+		const E = COUPON_METAL.eModulus(20);
+		const inertia = (1.5 * 100 ** 3) / 12;
+		// the pull of the yielded metal at its own distance from the edge, against the middle of the sheet
+		const arm = 50 - free.distanceMm;
+		expect(free.inPlaneBow / ((free.forceN * arm) / (E * inertia))).toBeCloseTo(1, 2);
+		expect(straight.inPlaneBow).toBe(0);
+	});
+	it('pulls harder the less it is held, nearer its edge, and leaves less tension beside the seam', () => {
+		const own = (COUPON_METAL.eModulus(20) * 1.5 * 100 ** 3) / 12;
+		const forces = [Infinity, 3, 0.3, 0].map((f) => half({ springs: { ...held, inPlane: f * own }, q: 118, width: 100 }).forceN);
+		forces.slice(1).forEach((f, i) => expect(f).toBeGreaterThan(forces[i]));
+		expect(forces[0]).toBeCloseTo(straight.forceN, 6);
+		expect(free.distanceMm).toBeLessThan(straight.distanceMm);
+		expect(free.tensionN).toBeLessThan(straight.tensionN);
+	});
+	it('matters less the wider the sheet', () => {
+		const more = (width: number) => half({ springs: { ...held, inPlane: 0 }, q: 118, width }).forceN / half({ springs: held, q: 118, width }).forceN;
+		const [narrow, wide] = [more(60), more(140)];
+		expect(wide).toBeLessThan(narrow);
+		expect(wide).toBeGreaterThan(1);
+	});
+});
+
 describe('against the solid coupon (CalculiX, as ratios)', () => {
 	it('1.25 times the heat: force 1.36, bow 1.17, angle at the edges 1.14, width 1.28, each within 12 % of the ratio', () => {
 		const [one, more] = [half({}), half({ q: 200 })];

@@ -2,13 +2,17 @@
  * One sheet beside a seam as a strip that can fold and bow while its own arc passes: half of the section across a butt of two like
  * sheets (the other half is its mirror image), in layers through the thickness. Strain along the seam is
  *
- *     eps_x = a + c (z + u_z),      eps_y = v' - z u_z''
+ *     eps_x = a + b y + c (z + u_z),      eps_y = v' - z u_z''
  *
- * with the length `a` and the bow `c` of the whole section; the product c u_z is what lets a bowed section fold, so that a free
- * sheet buckles while it is hot and a held one does not (generalised plane strain; own derivation, checked against a model of
+ * with the length `a`, the bow `b` in the sheet's own plane and the bow `c` out of it; the product c u_z is what lets a bowed section
+ * fold, so that a free sheet buckles while it is hot and a held one does not. A half of a flat butt has no `b`: its twin holds it. The
+ * leg of a corner has: pulled at its edge it bends in its plane, and its edge gives way four times as far as its length alone would let
+ * it (generalised plane strain; own derivation, checked against a model of
  * eight-node elements and against solid models, see docs/theory/response.md). Layers in plane stress, J2 with the metal's strength
  * at temperature, radial return with its consistent tangent (Simo & Hughes 1998, box 3.3), a viscosity that steadies molten metal.
  * The metal ahead of the arc and the seam behind it are cold and hold the section until it has cooled: a stand-in (HELD_WIDTH and what follows it).
+ * It does not hold the bow in the sheet's plane, which is free from the start as in the one-dimensional theory (Okerblom 1958): held until
+ * then, a corner would pull a tenth harder still than the solid one does, which is less than either (tests/verification/coupons.test.ts).
  */
 import type { HotMetal } from '../materials/hot';
 
@@ -16,12 +20,14 @@ import type { HotMetal } from '../materials/hot';
 export interface SectionSprings {
 	/** on the bow, N.mm2; Infinity: may not bow */
 	curvature: number;
+	/** on the bow in the sheet's own plane, N.mm2; Infinity: may not, as in a flat butt, whose other half holds it */
+	inPlane: number;
 	/** on the slope of the sheet some 60 mm from the seam, N.mm/rad per mm; Infinity: held flat there */
 	turn: number;
 	/** on its closing towards the seam there, N/mm per mm */
 	width: number;
 }
-export const FREE: SectionSprings = { curvature: 0, turn: 0, width: 0 };
+export const FREE: SectionSprings = { curvature: 0, inPlane: Infinity, turn: 0, width: 0 };
 
 /** How the metal is taken to behave beyond its tables: the plausible models differ by more than the mesh does. */
 export interface MetalModel {
@@ -65,6 +71,8 @@ export interface LayeredResult {
 	/** slope of the sheet at its edge (rad), bow (1/mm) and shortening across (mm) of this section by itself, cold, springs still on */
 	slopeRad: number;
 	bow: number;
+	/** bow in its own plane, 1/mm */
+	inPlaneBow: number;
 	closingMm: number;
 	/** N of tension within 30 mm of the seam */
 	tensionN: number;
@@ -121,6 +129,30 @@ const THROUGH = {
 const ALONG = [-1 / Math.sqrt(3), 1 / Math.sqrt(3)] as const;
 /** half band of three freedoms a node */
 const BAND = 5;
+/** a, c and b */
+const BORDER = 3;
+
+/** Springs as they hold at one step, and which of a, c and b may not move. */
+interface Springs {
+	turn: number;
+	width: number;
+	bow: number;
+	inPlane: number;
+}
+type Fixed = readonly [boolean, boolean, boolean];
+
+/** Solution of the few equations of the border, each with its right-hand side last; Gauss without pivoting: the tangent is as good as symmetric and definite. */
+function eliminated(rows: number[][]): number[] {
+	const n = rows.length;
+	for (let i = 0; i < n; i++)
+		for (let k = i + 1; k < n; k++) {
+			const f = rows[k][i] / rows[i][i];
+			for (let j = i; j <= n; j++) rows[k][j] -= f * rows[i][j];
+		}
+	const x = new Array<number>(n);
+	for (let i = n - 1; i >= 0; i--) x[i] = rows[i].slice(i + 1, n).reduce((s, v, j) => s - v * x[i + 1 + j], rows[i][n]) / rows[i][i];
+	return x;
+}
 
 export function layeredStrip(input: LayeredInput): LayeredResult {
 	return new Section(input).run();
@@ -132,7 +164,7 @@ class Section {
 	private readonly y: Float64Array;
 	private readonly through: readonly (readonly [number, number])[];
 	private readonly points: number;
-	/** v, w, slope by node, then a, c */
+	/** v, w, slope by node, then a, c, b */
 	private u: Float64Array;
 	/** by point: plastic strain along, across; equivalent */
 	private px: Float64Array;
@@ -147,9 +179,9 @@ class Section {
 	private readonly coldNode: number;
 	private readonly R: Float64Array;
 	private readonly K: Float64Array;
-	private readonly Ka: Float64Array;
-	private readonly Kc: Float64Array;
-	private readonly corner = new Float64Array(3);
+	/** columns of the matrix beside the band, for a, c and b, and what they have among themselves */
+	private readonly Kb: readonly [Float64Array, Float64Array, Float64Array];
+	private readonly corner = new Float64Array(BORDER * BORDER);
 	private rounds = 0;
 	private openSteps = 0;
 	private lastBalanced = true;
@@ -161,7 +193,7 @@ class Section {
 		for (let i = 0; i < this.m; i++) this.y[i + 1] = this.y[i] + q.dy[i];
 		this.through = q.layers > 1 ? THROUGH.layered : THROUGH.even;
 		this.points = this.m * 2 * this.through.length;
-		this.u = new Float64Array(3 * this.nodes + 2);
+		this.u = new Float64Array(3 * this.nodes + BORDER);
 		[this.px, this.py, this.p, this.trialX, this.trialY, this.trialP, this.sx] = Array.from({ length: 7 }, () => new Float64Array(this.points));
 		this.yielded = new Uint8Array(this.m);
 		const width = this.y[this.m];
@@ -170,10 +202,9 @@ class Section {
 		for (let i = this.m; i > 0; i--) if (Math.abs(this.y[i] - COLD_AT) < Math.abs(this.y[cold] - COLD_AT)) cold = i;
 		this.coldNode = cold;
 		const n = 3 * this.nodes;
-		this.R = new Float64Array(n + 2);
+		this.R = new Float64Array(n + BORDER);
 		this.K = new Float64Array(n * (BAND + 1));
-		this.Ka = new Float64Array(n);
-		this.Kc = new Float64Array(n);
+		this.Kb = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
 	}
 
 	run(): LayeredResult {
@@ -249,32 +280,34 @@ class Section {
 		const n = 3 * this.nodes;
 		const hold = this.held(temperatures, t1);
 		const dt = Math.max(1e-3, t1 - t0);
-		const isBowFixed = hold > 0 || springs.curvature === Infinity;
+		const isFixed: Fixed = [false, hold > 0 || springs.curvature === Infinity, springs.inPlane === Infinity];
 		const isFlat = springs.turn === Infinity;
 		const turn = HELD_TURN * hold + (isFlat ? 0 : springs.turn);
 		const width = HELD_WIDTH * hold + springs.width;
 		const bow = springs.curvature === Infinity ? 0 : springs.curvature;
+		const inPlane = springs.inPlane === Infinity ? 0 : springs.inPlane;
+		const on: Springs = { turn, width, bow, inPlane };
 		this.prepare(temperatures);
 		const fixed = [0, 1, 2, ...(isFlat ? [3 * this.coldNode + 1, 3 * this.coldNode + 2] : [])];
 		let size = Infinity;
 		for (let round = 0; round < MOST_ROUNDS; round++) {
 			this.rounds++;
 			const before = size;
-			size = this.assemble(dt, turn, width, bow, fixed, isBowFixed, true);
+			size = this.assemble(dt, on, fixed, isFixed, true);
 			if (size < TOLERANCE) return true;
 			if (!Number.isFinite(size) || (round > 12 && size > 1e6 * before)) return false;
-			const step = this.solve(fixed, isBowFixed);
+			const step = this.solve(fixed, isFixed);
 			let most = 0;
 			for (let i = 1; i < n; i += 3) most = Math.max(most, Math.abs(step[i]));
 			let factor = Math.min(1, 1 / (most + 1e-30));
 			const start = this.u.slice();
 			const move = (f: number) => {
-				for (let i = 0; i < n + 2; i++) this.u[i] = start[i] + f * step[i];
+				for (let i = 0; i < n + BORDER; i++) this.u[i] = start[i] + f * step[i];
 			};
 			move(factor);
 			if (round > 3)
 				for (let back = 0; back < 4; back++) {
-					if (this.assemble(dt, turn, width, bow, fixed, isBowFixed, false) < size) break;
+					if (this.assemble(dt, on, fixed, isFixed, false) < size) break;
 					factor /= 2;
 					move(factor);
 				}
@@ -324,21 +357,21 @@ class Section {
 
 	/** Out-of-balance forces, and with `tangent` the matrix. @returns largest force out of balance that is free */
 	// eslint-disable-next-line max-lines-per-function -- an element written out: a helper for each product would cost more than the product
-	private assemble(dt: number, turn: number, width: number, bow: number, fixed: readonly number[], isBowFixed: boolean, tangent: boolean): number {
-		const { m, q, y, u, R, K, Ka, Kc, corner, through, flatness } = this;
+	private assemble(dt: number, on: Springs, fixed: readonly number[], isFixed: Fixed, tangent: boolean): number {
+		const { m, q, y, u, R, K, corner, through, flatness } = this;
+		const [Ka, Kc, Kb] = this.Kb;
 		const n = 3 * this.nodes;
 		const nz = through.length;
 		const t = q.thickness;
-		const [a, c] = [u[n], u[n + 1]];
+		const [a, c, b] = [u[n], u[n + 1], u[n + 2]];
 		R.fill(0);
 		if (tangent) {
 			K.fill(0);
-			Ka.fill(0);
-			Kc.fill(0);
+			for (const column of this.Kb) column.fill(0);
 			corner.fill(0);
 		}
 		const vis = VISCOSITY / dt;
-		const bx = new Float64Array(8);
+		const bx = new Float64Array(9);
 		const by = new Float64Array(8);
 		const N = new Float64Array(4);
 		for (let e = 0; e < m; e++) {
@@ -358,6 +391,7 @@ class Section {
 				const w = N[0] * u[o + 1] + N[1] * u[o + 2] + N[2] * u[o + 4] + N[3] * u[o + 5];
 				const curl = d0 * u[o + 1] + d1 * u[o + 2] - d0 * u[o + 4] + d3 * u[o + 5];
 				const out = w + flatness[e] + s * (flatness[e + 1] - flatness[e]);
+				const from = y[e] + s * h;
 				for (let l = 0; l < nz; l++) {
 					const z = through[l][0] * t;
 					const weight = (h / 2) * t * through[l][1];
@@ -365,7 +399,7 @@ class Section {
 					const k = e * nz + l;
 					const E = this.eNow[k];
 					const [e1k, e2k] = [E / (1 - NU), E / (1 + NU)];
-					const ex = a + c * (z + out) - this.growth[k] - this.px[i];
+					const ex = a + b * from + c * (z + out) - this.growth[k] - this.px[i];
 					const ey = stretch - z * curl - this.growth[k] - this.py[i];
 					let [s1, s2] = [e1k * (ex + ey), e2k * (ex - ey)];
 					let [A, B, C] = [e1k, 0, e2k];
@@ -403,7 +437,7 @@ class Section {
 					this.trialX[i] = this.px[i] + (gamma * (2 * sx - sy)) / 3;
 					this.trialY[i] = this.py[i] + (gamma * (2 * sy - sx)) / 3;
 					this.sx[i] = sx;
-					// virtual strains: v1 w1 r1 v2 w2 r2 a c
+					// virtual strains: v1 w1 r1 v2 w2 r2 a c b
 					bx[0] = 0;
 					bx[1] = c * N[0];
 					bx[2] = c * N[1];
@@ -412,6 +446,7 @@ class Section {
 					bx[5] = c * N[3];
 					bx[6] = 1;
 					bx[7] = z + out;
+					bx[8] = from;
 					by[0] = -1 / h;
 					by[1] = -z * d0;
 					by[2] = -z * d1;
@@ -422,6 +457,7 @@ class Section {
 					for (let r = 0; r < 6; r++) R[o + r] += bx[r] * fx + by[r] * fy;
 					R[n] += fx;
 					R[n + 1] += bx[7] * fx;
+					R[n + 2] += from * fx;
 					if (!tangent) continue;
 					const dxx = ((A + 2 * B + C) / 2) * weight;
 					const dxy = ((A - C) / 2) * weight;
@@ -433,46 +469,48 @@ class Section {
 						for (let cc = 0; cc <= r; cc++) K[row + o + cc] += gx * bx[cc] + gy * by[cc];
 						Ka[o + r] += gx;
 						Kc[o + r] += gx * bx[7];
+						Kb[o + r] += gx * from;
 					}
 					Kc[o + 1] += fx * N[0];
 					Kc[o + 2] += fx * N[1];
 					Kc[o + 4] += fx * N[2];
 					Kc[o + 5] += fx * N[3];
-					corner[0] += dxx;
-					corner[1] += dxx * bx[7];
-					corner[2] += dxx * bx[7] * bx[7];
+					for (let r = 0; r < BORDER; r++) for (let cc = 0; cc <= r; cc++) corner[r * BORDER + cc] += dxx * bx[6 + r] * bx[6 + cc];
 				}
 			}
 		}
 		const cold = 3 * this.coldNode;
-		R[cold] += width * u[cold];
-		R[cold + 2] += turn * u[cold + 2];
-		R[n + 1] += bow * c;
+		R[cold] += on.width * u[cold];
+		R[cold + 2] += on.turn * u[cold + 2];
+		R[n + 1] += on.bow * c;
+		R[n + 2] += on.inPlane * b;
 		if (tangent) {
-			K[cold * (BAND + 1) + BAND] += width;
-			K[(cold + 2) * (BAND + 1) + BAND] += turn;
-			corner[2] += bow;
+			K[cold * (BAND + 1) + BAND] += on.width;
+			K[(cold + 2) * (BAND + 1) + BAND] += on.turn;
+			corner[BORDER + 1] += on.bow;
+			corner[2 * BORDER + 2] += on.inPlane;
 		}
 		for (const f of fixed) R[f] = 0;
 		let size = 0;
 		for (let i = 0; i < n; i++) size = Math.max(size, Math.abs(R[i]));
 		size = Math.max(size, Math.abs(R[n]));
-		// the bow's own balance is a moment over the whole width: by its arm
-		if (isBowFixed) R[n + 1] = 0;
-		else size = Math.max(size, Math.abs(R[n + 1]) / COLD_AT);
+		// a bow's own balance is a moment over the whole width: by its arm
+		for (const k of [1, 2])
+			if (isFixed[k]) R[n + k] = 0;
+			else size = Math.max(size, Math.abs(R[n + k]) / COLD_AT);
 		return size;
 	}
 
-	/** Step to the balance foreseen: banded L D L^T with a and c at its border. */
-	private solve(fixed: readonly number[], isBowFixed: boolean): Float64Array {
-		const { K, Ka, Kc, R, corner } = this;
+	/** Step to the balance foreseen: banded L D L^T with a and the bows that are free at its border. */
+	private solve(fixed: readonly number[], isFixed: Fixed): Float64Array {
+		const { K, R, corner } = this;
 		const n = 3 * this.nodes;
 		const w = BAND + 1;
 		for (const f of fixed) {
 			for (let j = Math.max(0, f - BAND); j < f; j++) K[f * w + BAND + j - f] = 0;
 			for (let i = f + 1; i <= Math.min(n - 1, f + BAND); i++) K[i * w + BAND + f - i] = 0;
 			K[f * w + BAND] = 1;
-			Ka[f] = Kc[f] = 0;
+			for (const column of this.Kb) column[f] = 0;
 		}
 		for (let i = 0; i < n; i++) {
 			const lo = Math.max(0, i - BAND);
@@ -497,26 +535,23 @@ class Section {
 			for (let i = n - 1; i >= 0; i--) for (let j = i + 1; j <= Math.min(n - 1, i + BAND); j++) x[i] -= K[j * w + BAND + i - j] * x[j];
 			return x;
 		};
-		const [r, ka, kc] = [back(R), back(Ka), back(Kc)];
 		const dot = (p: Float64Array, v: Float64Array) => {
 			let s = 0;
 			for (let i = 0; i < n; i++) s += p[i] * v[i];
 			return s;
 		};
-		const a11 = corner[0] - dot(Ka, ka);
-		const a12 = corner[1] - dot(Ka, kc);
-		const a22 = corner[2] - dot(Kc, kc);
-		const [b1, b2] = [-R[n] + dot(Ka, r), -R[n + 1] + dot(Kc, r)];
-		let [da, dc] = [b1 / a11, 0];
-		if (!isBowFixed) {
-			const det = a11 * a22 - a12 * a12;
-			da = (b1 * a22 - b2 * a12) / det;
-			dc = (a11 * b2 - a12 * b1) / det;
-		}
-		const out = new Float64Array(n + 2);
-		for (let i = 0; i < n; i++) out[i] = -r[i] - ka[i] * da - kc[i] * dc;
-		out[n] = da;
-		out[n + 1] = dc;
+		const r = back(R);
+		const free = [0, 1, 2].filter((k) => !isFixed[k]);
+		const columns = free.map((k) => back(this.Kb[k]));
+		// what is left for the border once the band has gone its way
+		const left = free.map((k, i) => [
+			...free.map((l, j) => corner[Math.max(k, l) * BORDER + Math.min(k, l)] - dot(this.Kb[k], columns[j])),
+			-R[n + k] + dot(this.Kb[free[i]], r)
+		]);
+		const border = eliminated(left);
+		const out = new Float64Array(n + BORDER);
+		for (let i = 0; i < n; i++) out[i] = -r[i] - columns.reduce((s, c, j) => s + c[i] * border[j], 0);
+		free.forEach((k, i) => (out[n + k] = border[i]));
 		return out;
 	}
 
@@ -565,6 +600,7 @@ class Section {
 			turnRad: turn,
 			slopeRad: this.u[edge + 2],
 			bow: this.u[n + 1],
+			inPlaneBow: this.u[n + 2],
 			closingMm: -this.u[edge],
 			tensionN: tension,
 			plasticHalfWidthMm: half,

@@ -2,6 +2,7 @@ import { describe, expect, it, vi } from 'vitest';
 import { startingSettings } from '../families/newPlan';
 import { findMaterial } from '../materials/grades';
 import type { Bar, Joint } from '../document/schema';
+import { hotMetal } from '../materials/hot';
 import { OKERBLOM, springsOf, weldResponse } from './weldResponse';
 
 const joint: Joint = {
@@ -74,6 +75,22 @@ describe('tendon force', () => {
 		const [a] = springsOf({ joint, sheets: sheets(), bendingNmm2: [5e7, 5e7] });
 		expect(a.curvature).toBeGreaterThan(3e5);
 		expect(a.curvature).toBeLessThan(3e8);
+	});
+	it('nothing holds the legs of an open angle in their planes, a third sheet does, and a flat butt holds itself', () => {
+		const corner = { ...joint, type: 'corner-edge' as const };
+		const [t, b] = [1.5, 100];
+		const legs = [0, 1].map(() => ({ material: findMaterial('1.4301'), thicknessMm: t, widthMm: b }));
+		// thin equal angle bent about one leg while it may go sideways as it likes: 2 t b3 / 15 (handbooks; 0.2083 - 0.125^2 / 0.2083)
+		const E = hotMetal(findMaterial('1.4301')).eModulus(20);
+		const angle = (E * 2 * t * b ** 3) / 15;
+		const inPlane = (bendingNmm2: [number, number], of = corner) => springsOf({ joint: of, sheets: legs, bendingNmm2 }).map((s) => s.inPlane);
+		expect(inPlane([angle, angle])).toEqual([0, 0]);
+		// held out of the other's plane only: leg B by what stands behind A
+		expect(inPlane([100 * angle, angle])).toEqual([0, Infinity]);
+		const [some] = inPlane([angle, 2 * angle]);
+		expect(some / angle).toBeGreaterThan(0.6);
+		expect(some / angle).toBeLessThan(1.6);
+		expect(inPlane([angle, angle], { ...joint, type: 'butt' } as never)).toEqual([Infinity, Infinity]);
 	});
 	it('turned round, unlike sheets give the same: force, shrinkage, angle, and where the pull lies', () => {
 		const pair = [

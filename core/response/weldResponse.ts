@@ -64,6 +64,8 @@ export interface WeldResponse {
 	heat: ArcEnergy;
 	meltWidthMm: number;
 	tintWidthMm: number;
+	/** metal yields to this distance from the seam, mm */
+	yieldsToMm: number;
 	/** the methods side by side, as used first: model form is the largest uncertainty, N */
 	methods: { name: string; tendonForceN: number }[];
 	/** the force with other plausible models of the metal, over the one in use: lowest and highest */
@@ -125,18 +127,48 @@ const sectionBar = (bar: Bar): SectionBar => {
 
 /** Below this a spring against bowing does nothing, above it the section is held, N.mm2 a half. */
 const [SOFT, HELD] = [3e5, 3e8];
+/** The same for a bow in a sheet's own plane, as shares of what the sheet has there itself. */
+const [SOFT_IN_PLANE, HELD_IN_PLANE] = [0.03, 30];
 
-/** Springs of each sheet's half, from the stiffness of the whole: its own sheets bend in the section already. In thirds of a decade: the answer is smooth in them, and alike seams share a solution. */
+/** In thirds of a decade: the answer is smooth in them, and alike seams share a solution. */
+const spring = (stiffness: number, soft: number, held: number): number =>
+	stiffness < soft ? 0 : stiffness > held ? Infinity : 10 ** (Math.round(3 * Math.log10(stiffness)) / 3);
+
+/** Springs of each sheet's half, from the stiffness of the whole: its own sheets bend in the section already. */
 export function springsOf({ joint, sheets, bendingNmm2 }: Pick<ResponseInput, 'joint' | 'sheets' | 'bendingNmm2'>): [SectionSprings, SectionSprings] {
+	const { isFlat } = JOINTS[joint.type];
 	if (bendingNmm2 === undefined) {
-		const held = JOINTS[joint.type].isFlat ? FREE : { ...FREE, curvature: Infinity };
+		const held = isFlat ? FREE : { ...FREE, curvature: Infinity };
 		return [held, held];
 	}
-	const own = sidesOf(sheets).reduce((s, x) => s + (x.count * x.metal.eModulus(20) * x.thickness ** 3 * x.width) / 12, 0);
-	return bendingNmm2.map((stiffness) => {
-		const more = (stiffness - own) / 2;
-		return { ...FREE, curvature: more < SOFT ? 0 : more > HELD ? Infinity : 10 ** (Math.round(3 * Math.log10(more)) / 3) };
-	}) as [SectionSprings, SectionSprings];
+	const sides = sidesOf(sheets);
+	const own = sides.reduce((s, x) => s + (x.count * x.metal.eModulus(20) * x.thickness ** 3 * x.width) / 12, 0);
+	return [0, 1].map((k) => ({
+		...FREE,
+		curvature: spring((bendingNmm2[k] - own) / 2, SOFT, HELD),
+		inPlane: isFlat ? Infinity : inPlaneSpring(k as 0 | 1, bendingNmm2[1 - k], sheets, sides)
+	})) as [SectionSprings, SectionSprings];
+}
+
+/**
+ * What holds a sheet that is welded at its edge against bending in its own plane, N.mm2: the stiffness of the piece out of the other
+ * sheet's plane, less the sheet's own and what the other brings as a flange, which follows the edge and bends it no further. A flange
+ * pulled at its own edge is worth a quarter of its section (a strip gives way there four times as far as by its length alone), one
+ * pulled in its middle the whole (Bernoulli). A sheet welded on its face has sheet on both sides and is held by it.
+ */
+function inPlaneSpring(k: 0 | 1, stiffness: number, sheets: ResponseInput['sheets'], sides: readonly [Side, Side]): number {
+	const [own, other] = [sides[k], sides[1 - k]];
+	if (own.count > 1) return Infinity;
+	const wide = (x: Side, i: number) => Math.max(x.width * x.count, sheets[i]?.widthMm ?? x.width * x.count);
+	const E = own.metal.eModulus(20);
+	const width = wide(own, k);
+	const area = own.thickness * width;
+	const flange = (other.thickness * wide(other, 1 - k)) / (other.count > 1 ? 1 : 4);
+	const bySection = E * ((own.thickness * width ** 3) / 12 + ((area * flange) / (area + flange)) * (width / 2) ** 2);
+	const strip = (E * own.thickness * own.width ** 3) / 12;
+	// the strip stands for no more than it is wide: what a wider sheet has beyond it holds it
+	const beyond = (E * own.thickness * width ** 3) / 12 - strip;
+	return spring(Math.max(0, stiffness - bySection) + beyond, SOFT_IN_PLANE * strip, HELD_IN_PLANE * strip);
 }
 
 interface Heat {
@@ -252,14 +284,16 @@ function stripOf(
 			model,
 			springs
 		});
-	return { ...keptStrips.get(`${heat.key}/${isLeft}/${model.id}/${springs.curvature}`, solve), count: own.count };
+	return { ...keptStrips.get(`${heat.key}/${isLeft}/${model.id}/${springs.curvature}/${springs.inPlane}`, solve), count: own.count };
 }
+
+const isSameHold = (a: SectionSprings, b: SectionSprings) => a.curvature === b.curvature && a.inPlane === b.inPlane;
 
 /** The same for both sheets; like ones are solved once. */
 function stripsOf(input: ResponseInput, springs: readonly SectionSprings[], model: (grade: Grade) => MetalModel, heats: readonly Heat[]) {
 	const sides = sidesOf(input.sheets);
 	const a = stripOf(input, 0, springs[0], model(sides[0].grade), heats[0]);
-	const isSame = heats[1] === heats[0] && springs[0].curvature === springs[1].curvature;
+	const isSame = heats[1] === heats[0] && isSameHold(springs[0], springs[1]);
 	return [a, isSame ? a : stripOf(input, 1, springs[1], model(sides[1].grade), heats[1])] as const;
 }
 
@@ -350,7 +384,8 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		label: 'Other plausible metal: no hardening; nothing forgotten when hot',
 		value: spread.map((f) => kN(f * tendonForceN)).join(' to ')
 	});
-	parts.push({ label: 'Metal yields to this distance from the seam', value: `${Math.max(...used.map((r) => r.plasticHalfWidthMm)).toFixed(0)} mm` });
+	const yieldsToMm = Math.max(...used.map((r) => r.plasticHalfWidthMm));
+	parts.push({ label: 'Metal yields to this distance from the seam', value: `${yieldsToMm.toFixed(0)} mm` });
 	parts.push({
 		label: 'Mean distance of the pull from the seam, A and B',
 		value: used.map((r) => `${r.distanceMm.toFixed(0)}`).join(' and ') + ' mm'
@@ -412,6 +447,7 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		heat,
 		meltWidthMm: meltWidth,
 		tintWidthMm: widthAbove(heats, TINT_C),
+		yieldsToMm,
 		methods: [
 			{ name: 'section as held', tendonForceN: asHeld * onBar.correction },
 			{ name: 'straight strips, held flat', tendonForceN: straight },
@@ -521,9 +557,10 @@ function faceTurnSpread(sheets: ResponseInput['sheets'], q: number): number {
 export const FREEDOM_IN_SOLID = 0.25;
 const freedomLow = (overFlat: number) => (overFlat > 1 ? (1 + FREEDOM_IN_SOLID * (overFlat - 1)) / overFlat : 1);
 
-function heldWords({ curvature }: SectionSprings, side: number): string {
-	const how = curvature === 0 ? 'free to bow' : curvature === Infinity ? 'held straight' : `${(curvature / 1e6).toPrecision(2)} N.m2 against bowing`;
-	return `${'AB'[side]} ${how}`;
+function heldWords({ curvature, inPlane }: SectionSprings, side: number): string {
+	const words = (stiffness: number, free: string, held: string, against: string) =>
+		stiffness === 0 ? free : stiffness === Infinity ? held : `${(stiffness / 1e6).toPrecision(2)} N.m2 against ${against}`;
+	return `${'AB'[side]} ${words(curvature, 'free to bow', 'held straight', 'bowing')}, ${words(inPlane, 'free to bend in its plane', 'not in its plane', 'bending in its plane')}`;
 }
 
 /** Constants of both sheets by the heat each takes: neither side is the first. */

@@ -13,7 +13,7 @@ import type { Coupon } from '../../bench/coupons/coupon';
 import type { CouponResult } from '../../bench/coupons/reduce';
 import { sectionHistory } from '$core/heat/section';
 import { barCorrection, leftAcross } from '$core/response/barTable';
-import { FREE, layeredStrip, type MetalModel } from '$core/response/layeredStrip';
+import { FREE, layeredStrip, type MetalModel, type SectionSprings } from '$core/response/layeredStrip';
 import { FREEDOM_IN_SOLID } from '$core/response/weldResponse';
 import { couponRow } from './published';
 
@@ -39,6 +39,9 @@ const MISSED = new Set([
 	'thick-bow',
 	'thick-closing',
 	'thick-shrinkage',
+	'corner-shrinkage',
+	'corner-closing',
+	'corner-turn',
 	'tee-turn',
 	'tee-peak-5.75',
 	'tee-peak-26.86',
@@ -57,6 +60,13 @@ const MISSED = new Set([
 ]);
 
 const MODEL: MetalModel = { id: 'nothing-forgotten', hardening: 2000, forgets: false };
+
+function springsOf(c: Coupon): SectionSprings {
+	if (c.isHeldFlat) return { ...FREE, curvature: Infinity, turn: Infinity };
+	if (c.tee) return { ...FREE, curvature: Infinity };
+	// the leg of a corner is held straight by the other, and nothing holds it in its own plane
+	return c.isCorner ? { ...FREE, curvature: Infinity, inPlane: 0 } : FREE;
+}
 
 function ours(c: Coupon) {
 	const side = { width: c.width, thickness: c.thickness, metal: c.metal, share: 0.5 };
@@ -77,7 +87,7 @@ function ours(c: Coupon) {
 			thickness: c.thickness,
 			metal: c.metal,
 			model: MODEL,
-			springs: c.isHeldFlat ? { ...FREE, curvature: Infinity, turn: Infinity } : c.tee ? { ...FREE, curvature: Infinity } : FREE
+			springs: springsOf(c)
 		});
 	const r = strip(h);
 	const on = c.bar && { heatPerThickness: c.heat / c.thickness, thickness: c.thickness, contact: c.bar.contact };
@@ -128,8 +138,8 @@ describe('coupons in solid elements', () => {
 			...(c.isHeldFlat
 				? []
 				: ([['turn', 'inherent turn, °', Math.abs(solid.turnDeg), Math.abs(section.turn)]] as [string, string, number, number][])),
-			// a tee bows with its web, which the section of its flange knows nothing of
-			...(c.isHeldFlat || c.tee
+			// a tee bows with its web, which the section of its flange knows nothing of; a corner in its sheets' planes
+			...(c.isHeldFlat || c.tee || c.isCorner
 				? []
 				: ([['bow', 'bow over its length, mm', Math.abs(solid.bowMm), section.bow]] as [string, string, number, number][]))
 		];
@@ -157,6 +167,7 @@ describe('coupons in solid elements', () => {
 		it(`${name}: the sign of the solid's (${theirs.toFixed(2)})`, () => expect(got > 1, `${got}`).toBe(theirs > 1));
 	};
 	trend('freedom raises the force', 'flat', 'free', 'force');
+	trend('freedom to bend in its plane raises the force', 'flat', 'corner', 'force');
 	trend('more heat, free: force', 'free', 'free-hot', 'force');
 	trend('more heat, free: bow', 'free', 'free-hot', 'bow');
 	trend('more heat, free: turn', 'free', 'free-hot', 'turn');
