@@ -121,7 +121,7 @@
 						: `None yet. Add one, or read a CSV in: its first row names the columns ${register.fields.map((f) => f.key).join(', ')}.`}
 				</p>
 			{:else}
-				<div class="mt-4 overflow-x-auto">
+				<div class="relative mt-4 overflow-x-auto">
 					<table class="w-full text-sm">
 						<thead
 							><tr class="text-left text-steel-600"

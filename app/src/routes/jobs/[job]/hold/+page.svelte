@@ -82,10 +82,13 @@
 		} else if (desk.change(`${wanted.name.toLowerCase()} where it was pointed at`, (d) => void d.holdDowns.push(made)))
 			desk.selection = { kind: 'hold-down', id: made.id };
 	}
+	/** one of what a form puts on several of: “Clamp 1 on …” is a clamp */
+	const one = $derived.by(() => {
+		const [first] = newHolds(choice, { plan: desk.doc, joint: desk.doc.joints[0], part: desk.doc.parts[0], unique });
+		return /^(.*?) \d+ /.exec(first?.name ?? '')?.[1] ?? wanted.name;
+	});
 	const putting = $derived(
-		isPointing && canPoint && desk.mayEdit
-			? { on: wanted.on, name: choice === 'clamp' ? 'Clamp' : wanted.name, onput: putThere, onleave: () => (isPointing = false) }
-			: undefined
+		isPointing && canPoint && desk.mayEdit ? { on: wanted.on, name: one, onput: putThere, onleave: () => (isPointing = false) } : undefined
 	);
 	const edit = (h: AnyHoldDown, f: (x: AnyHoldDown) => void) => desk.change(`changing ${h.name}`, (d) => f(d.holdDowns.find((x) => x.id === h.id)!));
 	const set = $derived(desk.doc.holdDowns.filter((h) => h.kind === 'clamp').length);
