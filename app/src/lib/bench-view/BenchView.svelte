@@ -15,6 +15,7 @@
 	import { onMount, untrack } from 'svelte';
 	import { page } from '$app/state';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
+	import { placeOn } from '$core/layout/space';
 	import { length } from '$lib/units';
 	import { gripsOf, moveGrip, pointedWords, type Editing, type Grip, type Pointed } from './grips';
 	import type { Run } from '$core/document/schema';
@@ -108,24 +109,44 @@
 	const VERB = { tack: 'moving a tack', run: 'moving a run’s bound', 'hold-down': 'moving a hold-down' } as const;
 	function tell(to: Pointed | undefined, grip?: Grip) {
 		const where = to && pointedWords(to, desk.doc.joints, desk.doc.parts, (mm) => length(mm, unit, 0));
-		pointed = where ? `${grip?.name ?? put?.name}: ${where}` : '';
+		pointed = where ? `${grip?.name ?? putting?.name}: ${where}` : '';
 	}
+	/** places measured between */
+	let measured = $state.raw<Pointed[]>([]);
+	const apart = $derived.by(() => {
+		if (!look.measures || measured.length < 2) return '';
+		const [p, q] = measured.map((m) => {
+			const part = m.on === 'part' ? desk.doc.parts.find((x) => x.id === m.part) : undefined;
+			return part && m.on === 'part' ? placeOn(part, [...m.at]).at : undefined;
+		});
+		if (!p || !q) return '';
+		const d = [0, 1, 2].map((k) => q[k] - p[k]);
+		return `${length(Math.hypot(...d), unit)} apart in the drawing (${d.map((v) => length(Math.abs(v), unit, 1)).join(' / ')} along, across, up)`;
+	});
+	const measuring: Put = {
+		on: 'part',
+		name: 'Measure',
+		onput: (to) => (measured = measured.length > 1 ? [to] : [...measured, to]),
+		onleave: () => (look = { ...look, measures: false })
+	};
+	const putting = $derived(look.measures ? measuring : put);
 	$effect(() => {
 		const s = scene;
 		const plan = desk.doc;
-		const [editing, selected, putting] = [edit, desk.selection?.id, put];
+		const [editing, selected, asked, marked] = [edit, desk.selection?.id, putting, look.measures ? measured : []];
 		// three.js draws the grips where the seams are drawn: after the marks
 		if (s && desk.geometry)
 			s.point(
-				desk.mayEdit && (editing !== 'none' || putting)
+				look.measures || (desk.mayEdit && (editing !== 'none' || asked))
 					? {
 							grips: gripsOf(plan, editing, selected),
-							put: putting?.on,
+							put: asked?.on,
+							marked,
 							onpoint: tell,
 							ondrop: (grip, to) => {
 								if (desk.change(VERB[grip.of], (d) => moveGrip(d, grip, to))) desk.selection = { kind: grip.of, id: grip.owner };
 							},
-							onput: (to) => putting?.onput(to),
+							onput: (to) => asked?.onput(to),
 							onpick: (grip) => (desk.selection = { kind: grip.of, id: grip.owner })
 						}
 					: undefined
@@ -159,6 +180,7 @@
 		if (key === 'x') return { ...look, seeThrough: !look.seeThrough };
 		if (key === 'c') return { ...look, cut: look.cut ? undefined : { axis: 'x', share: 0.5 } };
 		if (key === 'a') return { ...look, hidden: new Set() };
+		if (key === 'm') return { ...look, measures: !look.measures };
 		if (selectedPart < 0) return undefined;
 		if (key === 'h') return { ...look, hidden: new Set([...look.hidden, selectedPart]) };
 		if (key === 'i') return { ...look, hidden: others };
@@ -168,7 +190,7 @@
 		if (e.ctrlKey || e.metaKey || e.altKey) return;
 		if (e.key === 'Escape') {
 			scene?.letGo();
-			return put?.onleave();
+			return putting?.onleave();
 		}
 		if ((e.key === 'Delete' || e.key === 'Backspace') && remove()) return e.preventDefault();
 		const next = lookBy(e.key.toLowerCase());
@@ -195,7 +217,7 @@
 		class="h-full w-full"
 		tabindex="0"
 		role="application"
-		aria-label="The piece in three dimensions. Arrow keys turn it, plus and minus zoom, F fits it, 0 to 4 show its sides, X sees through, C cuts it, A shows all parts."
+		aria-label="The piece in three dimensions. Arrow keys turn it, plus and minus zoom, F fits it, 0 to 4 show its sides, X sees through, C cuts it, M measures between two places, A shows all parts. What is edited here can be dragged; Delete takes off what is chosen."
 		data-drawn={desk.geometry ? drawn : 0}
 		onkeydown={keys}
 	>
@@ -211,9 +233,10 @@
 		onzoom={(factor) => scene?.zoom(factor)}
 		onpicture={picture}
 	/>
-	{#if pointed}<p class="tab pointer-events-none absolute bottom-2 left-2 bg-steel-900 px-2 py-0.5 text-sm text-white" data-pointed>{pointed}</p>
-	{:else if put}<p class="pointer-events-none absolute bottom-2 left-2 bg-steel-900 px-2 py-0.5 text-sm text-white">
-			{put.name}: click {put.on === 'seam' ? 'on a seam' : 'on a part'}; Esc leaves
+	{#if apart}<p class="tab pointer-events-none absolute bottom-2 left-2 bg-white/95 px-2 py-0.5 text-sm text-steel-900" data-apart>{apart}</p>
+	{:else if pointed}<p class="tab pointer-events-none absolute bottom-2 left-2 bg-steel-900 px-2 py-0.5 text-sm text-white" data-pointed>{pointed}</p>
+	{:else if putting}<p class="pointer-events-none absolute bottom-2 left-2 bg-steel-900 px-2 py-0.5 text-sm text-white">
+			{putting.name}: click {putting.on === 'seam' ? 'on a seam' : 'on a part'}; Esc leaves
 		</p>
 	{:else if hovered !== undefined && desk.doc.parts[hovered]}<p
 			class="pointer-events-none absolute bottom-2 left-2 bg-white/90 px-2 py-0.5 text-sm text-steel-800"

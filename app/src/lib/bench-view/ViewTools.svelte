@@ -4,6 +4,8 @@
 		hidden: ReadonlySet<number>;
 		seeThrough: boolean;
 		cut?: { axis: CutAxis; share: number };
+		/** the next two clicks are measured between */
+		measures?: boolean;
 	}
 </script>
 
@@ -128,8 +130,16 @@
 						>{/if}
 				</fieldset>
 			{/if}
+			<button
+				type="button"
+				class="min-h-9 w-full border {look.measures ? 'border-primary-700 bg-primary-50' : 'border-steel-400'}"
+				aria-pressed={look.measures ?? false}
+				onclick={() => onlook({ ...look, measures: !look.measures })}>Measure between two places (M)</button
+			>
 			<button type="button" class="min-h-9 w-full border border-steel-400" onclick={onpicture}>Picture (PNG)</button>
-			<p class="text-[12px] text-steel-600">Keys on the drawing: 0 to 4 sides, F fits, X, C, H hides the part chosen, I only it, A all, P picture.</p>
+			<p class="text-[12px] text-steel-600">
+				Keys on the drawing: 0 to 4 sides, F fits, X, C, H hides the part chosen, I only it, A all, M measures, P picture.
+			</p>
 		</div>
 	{/if}
 </div>

@@ -29,6 +29,8 @@ export interface Asked {
 	grips: readonly Grip[];
 	/** what the next click puts on, if anything */
 	put?: 'seam' | 'part';
+	/** places that stay marked, the first joined to the second */
+	marked?: readonly Pointed[];
 	/** where it would go, or nothing any more */
 	onpoint(to: Pointed | undefined, grip?: Grip): void;
 	ondrop(grip: Grip, to: Pointed): void;
@@ -59,6 +61,26 @@ export class Pointing {
 		if (!asked?.put) this.showAt(undefined);
 		this.d.canvas.style.cursor = asked?.put ? 'crosshair' : '';
 		this.knobs();
+		this.showMarked();
+	}
+	private readonly marked = new THREE.Group();
+	private showMarked() {
+		this.marked.traverse((o) => (o as THREE.Mesh).geometry?.dispose());
+		this.marked.clear();
+		this.group.add(this.marked);
+		const places = (this.asked?.marked ?? []).flatMap((to) => this.placeIn(to) ?? []);
+		const material = { color: '#192026', depthTest: false };
+		for (const at of places) {
+			const ball = new THREE.Mesh(new THREE.SphereGeometry(this.d.unit() * 1.6, 12, 8), new THREE.MeshBasicMaterial(material));
+			ball.position.copy(at);
+			this.marked.add(ball);
+		}
+		if (places.length > 1) this.marked.add(new THREE.Line(new THREE.BufferGeometry().setFromPoints(places), new THREE.LineBasicMaterial(material)));
+	}
+	private placeIn(to: Pointed): THREE.Vector3 | undefined {
+		if (to.on === 'part') return this.d.onPart(to.part, to.at);
+		const s = this.d.seams().find((x) => x.joint === to.joint);
+		return s && this.d.onSeam(s, to.stationMm);
 	}
 	get isHolding() {
 		return this.held !== undefined;
@@ -193,8 +215,7 @@ export class Pointing {
 			this.ghost.geometry.dispose();
 			this.ghost = undefined;
 		}
-		const s = to?.on === 'seam' ? this.d.seams().find((x) => x.joint === to.joint) : undefined;
-		const at = to && (to.on === 'part' ? this.d.onPart(to.part, to.at) : s && this.d.onSeam(s, to.stationMm));
+		const at = to && this.placeIn(to);
 		if (at) {
 			this.ghost = new THREE.Mesh(
 				new THREE.SphereGeometry(this.d.unit() * 3.2, 14, 10),

@@ -132,14 +132,20 @@ export const KEYS: readonly { where: string; keys: readonly [key: string, does: 
 			['X', 'see through'],
 			['C', 'cut by a plane'],
 			['H, I, A', 'hide the chosen part, only it, all parts'],
+			['M', 'measure between the next two places that are clicked'],
+			['Delete', 'on Hold and Tack, takes off what is chosen'],
+			['Esc', 'lets go of what is dragged, or leaves pointing'],
 			['P', 'a picture of it']
 		]
 	},
 	{
 		where: 'On a seam’s tape',
 		keys: [
-			['Arrows', 'a chosen tack, or the end of a run, by 1 mm, with Shift by 10; on Order a chosen run in the order'],
-			['Delete', 'takes a chosen tack out']
+			[
+				'Arrows',
+				'a chosen tack, the end of a run, or on Hold a clamp or the end of a bar, by 1 mm, with Shift by 10; on Order a chosen run in the order'
+			],
+			['Delete', 'takes a chosen tack out, or a hold-down off']
 		]
 	}
 ];

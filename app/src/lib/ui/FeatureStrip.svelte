@@ -77,7 +77,7 @@
 		{/if}
 	</div>
 	<div
-		class="flex overflow-x-auto px-2 pb-2 {planned.length ? 'min-h-[92px]' : ''}"
+		class="flex {features.length ? 'overflow-x-auto' : 'overflow-x-hidden'} px-2 pb-2 {planned.length ? 'min-h-[92px]' : ''}"
 		class:stale
 		data-forecast={busy || stale ? 'working' : features.length ? 'ready' : 'none'}
 	>

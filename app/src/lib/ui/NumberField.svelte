@@ -13,8 +13,22 @@
 		fault?: string;
 		hint?: string;
 		disabled?: boolean;
+		/** the label is only read out: what stands round the field says it to the eye */
+		isUnseen?: boolean;
 	}
-	let { label, value, unit = '', onchange, min = -Infinity, max = Infinity, optional = false, fault, hint, disabled = false }: Props = $props();
+	let {
+		label,
+		value,
+		unit = '',
+		onchange,
+		min = -Infinity,
+		max = Infinity,
+		optional = false,
+		fault,
+		hint,
+		disabled = false,
+		isUnseen = false
+	}: Props = $props();
 	const uid = $props.id();
 	let typed = $state<string | undefined>();
 	let problem = $state('');
@@ -40,8 +54,8 @@
 	const message = $derived(problem || fault || '');
 </script>
 
-<div class="field">
-	<Label for="n-{uid}" class="mb-1 text-steel-700">{label}{unit ? `, ${unit}` : ''}</Label>
+<div class="field relative">
+	<Label for="n-{uid}" class={isUnseen ? 'sr-only' : 'mb-1 text-steel-700'}>{label}{unit ? `, ${unit}` : ''}</Label>
 	<Input
 		id="n-{uid}"
 		class="tab"

@@ -298,7 +298,8 @@
 								>
 								<td class="w-36 py-1.5 pr-2"
 									><Choice
-										label=""
+										label="Class of {f.name}"
+										isUnseen
 										value={classOf(f)}
 										items={[
 											...CLASSES[generalOf(f).classes].map((c) => ({ value: c as string, name: `Class ${c}` })),
@@ -310,7 +311,8 @@
 								>
 								<td class="py-1.5 pr-2"
 									><NumberField
-										label=""
+										label="Limit of {f.name}"
+										isUnseen
 										value={Math.round((f.tolerance.upper / per(f)) * 1000) / 1000}
 										min={0.001}
 										max={1000}
