@@ -52,11 +52,16 @@ for (const [size, [width, height]] of Object.entries(SIZES)) {
 	const page = await as('Ines', '14709630', { width, height });
 	for (const address of pages.filter((p) => !only.length || only.some((o) => nameOf(p).includes(o)))) {
 		const answer = await page.goto(`${base}${address}`, { waitUntil: 'commit' });
-		await page.locator('#main').waitFor({ timeout: 60_000 });
+		const isShown = await page
+			.locator('#main')
+			.waitFor({ timeout: 20_000 })
+			.then(() => true)
+			.catch(() => false);
 		await page.waitForTimeout(1500);
 		const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa']).analyze();
 		const wide = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
 		const said = [
+			...(isShown ? [] : ['its main part is not to be seen']),
 			...(answer.status() >= 400 ? [`answers ${answer.status()}`] : []),
 			...violations.map((v) => `${v.id}: ${v.nodes.length}, ${v.nodes[0].target.join(' ')}`),
 			...(wide > 0 ? [`${wide} px wider than the screen`] : [])

@@ -91,8 +91,8 @@
 {/snippet}
 
 <OrderTabs jobId={desk.jobId} />
-<div class="flex min-h-0 flex-1">
-	<main id="main" class="relative min-w-0 flex-1 overflow-y-auto bg-white">
+<div class="relative flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
+	<main id="main" class="relative min-w-0 flex-1 bg-white max-md:flex-none md:overflow-y-auto">
 		{#if done}<div class="px-4 pt-3"><Notice kind="done">{done}</Notice></div>{/if}
 		<section class="px-4 py-3" aria-labelledby="holds-title">
 			<h2 id="holds-title" class="text-[17px]">What to hold</h2>
@@ -176,7 +176,7 @@
 			A preset is only as good as the angle forecast behind it: pull a coupon first. Clamps on a tank that is also purged need a way out for the gas.
 		</p>
 	</main>
-	<aside class="relative w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="Goals">
+	<aside class="relative w-[372px] shrink-0 space-y-0.5 bg-steel-100 max-md:w-full md:overflow-y-auto" aria-label="Goals">
 		<GoalsPanel bind:goals order={false} />
 	</aside>
 </div>

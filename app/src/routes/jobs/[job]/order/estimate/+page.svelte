@@ -69,8 +69,8 @@
 </script>
 
 <OrderTabs jobId={desk.jobId} />
-<div class="flex min-h-0 flex-1">
-	<main id="main" class="relative min-w-0 flex-1 overflow-y-auto bg-white px-4 py-3">
+<div class="relative flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
+	<main id="main" class="relative min-w-0 flex-1 bg-white px-4 py-3 max-md:flex-none max-md:overflow-x-auto md:overflow-y-auto">
 		<h2 class="text-[17px]">One piece</h2>
 		{#if !desk.doc.runs.length}
 			<p class="text-sm text-steel-700">No runs yet: choose a pattern under Edit.</p>
@@ -158,7 +158,7 @@
 			</p>
 		{/if}
 	</main>
-	<aside class="relative w-[372px] shrink-0 space-y-0.5 overflow-y-auto bg-steel-100" aria-label="Rates">
+	<aside class="relative w-[372px] shrink-0 space-y-0.5 bg-steel-100 max-md:w-full md:overflow-y-auto" aria-label="Rates">
 		<Panel title="Rates">
 			<div class="grid grid-cols-2 gap-3">
 				{#each RATES as f (f.key)}
