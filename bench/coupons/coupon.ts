@@ -284,8 +284,7 @@ export function deckOf(c: Coupon, mesh: Mesh): string {
 		else lines.push(`${edge(0, W)}, 3`, `${edge(L, W)}, 3`);
 	}
 	// the mirror stands at half a right angle through the seam: no way through it, so as far across as up
-	if (c.isCorner)
-		for (const node of nodesWhere(mesh, (_x, y) => Math.abs(y) < 1e-6)) lines.push('*EQUATION', '2', `${node}, 2, 1, ${node}, 3, -1`);
+	if (c.isCorner) for (const node of nodesWhere(mesh, (_x, y) => Math.abs(y) < 1e-6)) lines.push('*EQUATION', '2', `${node}, 2, 1, ${node}, 3, -1`);
 	const power = c.heat * c.speed * (c.tee ? 1 : 0.5);
 	const step = (first: number, total: number, most: number, print: boolean, isFirst: boolean) => {
 		lines.push('*STEP, NLGEOM, INC=100000', '*UNCOUPLED TEMPERATURE-DISPLACEMENT', `${first}, ${total}, ${first / 1000}, ${most}`);

@@ -491,6 +491,13 @@ class Section {
 			corner[2 * BORDER + 2] += on.inPlane;
 		}
 		for (const f of fixed) R[f] = 0;
+		return this.outOfBalance(isFixed);
+	}
+
+	/** Largest force that nothing takes up; what holds a bow takes up its moment. */
+	private outOfBalance(isFixed: Fixed): number {
+		const { R } = this;
+		const n = 3 * this.nodes;
 		let size = 0;
 		for (let i = 0; i < n; i++) size = Math.max(size, Math.abs(R[i]));
 		size = Math.max(size, Math.abs(R[n]));

@@ -64,7 +64,8 @@
 						{data.covered.inside} of {data.covered.count} readings lay inside their 90 % band ({percent(data.covered.inside / data.covered.count)};
 						the true share is between {percent(data.covered.low)} and {percent(data.covered.high)}).
 					</p>{/if}
-				<div class="overflow-x-auto">
+				<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+				<div class="relative overflow-x-auto" tabindex="0" role="group" aria-label="Table, scrolled sideways">
 					<table class="mt-2 w-full text-sm">
 						<thead
 							><tr class="text-left text-steel-600"
@@ -101,7 +102,8 @@
 				{/if}
 			</Panel>
 			<Panel title="Factors">
-				<div class="overflow-x-auto">
+				<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+				<div class="relative overflow-x-auto" tabindex="0" role="group" aria-label="Table, scrolled sideways">
 					<table class="w-full text-sm">
 						<thead
 							><tr class="text-left text-steel-600"

@@ -37,17 +37,19 @@
 	</div>
 	{#if refusal}<Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice>{/if}
 	<Panel title="Who works here">
-		<table class="w-full text-sm">
-			<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Name</th><th class="font-medium">Roles</th><th></th></tr></thead>
-			<tbody>
-				{#each data.people as p (p.id)}
-					<PersonRow person={p} onchange={(change) => send('PATCH', `/api/people/${p.id}`, { version: p.version, ...change })} />
-				{/each}
-			</tbody>
-		</table>
+		<div class="relative overflow-x-auto">
+			<table class="w-full text-sm">
+				<thead><tr class="text-left text-steel-600"><th class="py-1 font-medium">Name</th><th class="font-medium">Roles</th><th></th></tr></thead>
+				<tbody>
+					{#each data.people as p (p.id)}
+						<PersonRow person={p} onchange={(change) => send('PATCH', `/api/people/${p.id}`, { version: p.version, ...change })} />
+					{/each}
+				</tbody>
+			</table>
+		</div>
 	</Panel>
 	<Panel title="Add a person">
-		<form class="grid grid-cols-[1fr_200px_2fr_auto] items-end gap-4" onsubmit={add}>
+		<form class="grid items-end gap-4 md:grid-cols-[1fr_200px_2fr_auto]" onsubmit={add}>
 			<div>
 				<Label for="p-name" class="mb-1 text-steel-700">Name</Label><Input id="p-name" size="sm" required maxlength={80} bind:value={fresh.name} />
 			</div>
@@ -63,7 +65,7 @@
 					autocomplete="new-password"
 				/>
 			</div>
-			<fieldset class="flex gap-4 pb-2">
+			<fieldset class="flex flex-wrap gap-4 pb-2">
 				<legend class="sr-only">Roles</legend>{#each ROLES as r (r)}<Checkbox
 						class="text-sm"
 						checked={fresh.roles.includes(r)}
