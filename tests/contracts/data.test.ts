@@ -62,6 +62,11 @@ describe('saving', () => {
 		const copy = await planner.post(`/api/jobs/${job}/duplicate`, { name: 'A copy' });
 		expect(copy.status).toBe(201);
 		expect((await planOf(copy.body.job.id)).document).toEqual((await planOf(job)).document);
+		// with its own head where one is given
+		const like = await planner.post(`/api/jobs/${job}/duplicate`, { name: 'Like it', customer: 'Fen Weir', dueDate: '2027-02-01', quantity: 4 });
+		expect(like.body.job).toMatchObject({ name: 'Like it', customer: 'Fen Weir', dueDate: '2027-02-01', quantity: 4 });
+		const wrong = await planner.post(`/api/jobs/${job}/duplicate`, { name: 'Like it', quantity: 0 });
+		expect([wrong.status, wrong.body.faults[0].field]).toEqual([400, 'quantity']);
 	});
 
 	it('search finds by name, number and material; % and _ are only themselves', async () => {

@@ -10,6 +10,7 @@ import { strFromU8, unzipSync } from 'fflate';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { closeDb, getDb } from '$store/database';
+import { shopSoFar } from '$store/firstHour';
 import { RIGHTS } from '$store/grants';
 import { migrateTo } from '$store/migration';
 import { BASE, Client, newJob, personOf, readAll, readingOf, startedPiece, tap, weldOut } from './client';
@@ -40,6 +41,18 @@ async function signedPiece(name: string) {
 	expect(r.status).toBe(201);
 	return made;
 }
+
+describe('a new shop', () => {
+	it('is led by what it holds: a piece that was signed has come through people, job and issue; a bar is seen when it is written down', async () => {
+		await signedPiece('First of the shop');
+		expect(await shopSoFar(getDb())).toMatchObject({ welder: true, inspector: true, job: true, issued: true });
+		await planner.post('/api/registers', {
+			kind: 'bar',
+			item: { name: `Bar ${randomUUID()}`, material: 'copper', lengthMm: 500, widthMm: 40, thicknessMm: 10 }
+		});
+		expect((await shopSoFar(getDb())).tools).toBe(true);
+	});
+});
 
 describe('the program’s own role', () => {
 	const refused = async (change: string) => {

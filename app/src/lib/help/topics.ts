@@ -13,6 +13,12 @@ export const TOPICS: readonly Topic[] = [
 			'Jobs: make a job from a family of pieces or a file. Go down its stages: Job (what must come true), Parts, Fit-up, Hold, Tack, Weld, Order, Forecast. Issue the plan on Forecast. The welder carries it out on Weld-out, reads it on Measure; Learn keeps what it taught; Hand-over signs it.'
 	},
 	{
+		title: 'The first hour of a new shop',
+		for: 'planner',
+		words:
+			'On Jobs, step by step until all of it is done: people, bars and clamps, sheet, a first job, a plan issued, a coupon welded, its lesson kept. “Leave it” puts it away; “First hour” beside the search brings it back.'
+	},
+	{
 		title: 'Propose a plan',
 		for: 'planner',
 		words:

@@ -77,7 +77,12 @@ const api: QuickApi = {
 		if (!out.ok) return out;
 		return transfer(out, [shapes.xyz.buffer, shapes.tri.buffer, shapes.triPart.buffer, ...shapes.steps.map((s) => s.buffer)]);
 	},
-	compare: (now, then, factors) => guarded(() => comparePlans(planOf(now), planOf(then), factors, { now: cache, then: other })),
+	compare: (now, then, factors) =>
+		guarded(() => {
+			// another order acts through heat alone where every place is tacked
+			const isWarm = JSON.stringify(now.runs) !== JSON.stringify(then.runs);
+			return comparePlans(planOf(now), planOf(then), factors, { now: cache, then: other }, isWarm);
+		}),
 	deck: (plan, factors, title) =>
 		guarded(() => {
 			const { analysis } = forecast(planOf(plan), { factors, cache: other });

@@ -141,8 +141,12 @@ export class JobPatch {
 	@Maybe() @Note() notes?: string | null;
 	@Maybe() @Flag() archived?: boolean;
 }
+/** What is not said is as in the job it is like; a date is not. */
 export class DuplicateBody {
 	@Name(120) name!: string;
+	@Maybe() @Name(120) customer?: string | null;
+	@Maybe() @Matches(/^\d{4}-(0[1-9]|1[0-2])-(0[1-9]|[12]\d|3[01])$/, { message: 'must be a date like 2026-04-30' }) dueDate?: string | null;
+	@Maybe() @Int(1, 500) quantity?: number;
 }
 export class PlanBody {
 	@Int(1, 1e6) revision!: number;

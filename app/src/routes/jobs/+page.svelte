@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { onMount } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { refresh } from '$lib/refresh';
 	import { page } from '$app/state';
@@ -10,6 +11,7 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import SortHead from '$lib/ui/SortHead.svelte';
 	import { Sorting } from '$lib/ui/sorting.svelte';
+	import FirstHour from './FirstHour.svelte';
 	import ImportShape from './ImportShape.svelte';
 	import NewJob from './NewJob.svelte';
 	import { Button, Input, Modal } from 'flowbite-svelte';
@@ -61,6 +63,17 @@
 		if (r.ok) await goto(`/jobs/${r.data.job.id}/job`);
 		else refusal = { ...r.refusal, message: `${file.name} was refused whole; nothing was changed. ${r.refusal.message}` };
 	}
+	/** by person: what one has left another may want */
+	const LEFT = $derived(`sarta-first-hour-left-${data.person?.id ?? ''}`);
+	let isLed = $state(false);
+	onMount(() => {
+		isLed = localStorage.getItem(LEFT) === null;
+	});
+	function lead(on: boolean) {
+		isLed = on;
+		if (on) localStorage.removeItem(LEFT);
+		else localStorage.setItem(LEFT, 'yes');
+	}
 	type Job = (typeof data.jobs)[number];
 	const BY: Record<string, (j: Job) => string | number | null> = {
 		number: (j) => j.number,
@@ -84,6 +97,11 @@
 		<a class="text-sm text-primary-700 underline underline-offset-4" href={address(search, !archived)}
 			>{archived ? 'Show current jobs' : 'Show archived'}</a
 		>
+		{#if mayPlan && data.firstHour.length && !isLed}<button
+				type="button"
+				class="text-sm text-primary-700 underline underline-offset-4"
+				onclick={() => lead(true)}>First hour</button
+			>{/if}
 		{#if mayPlan}
 			<input
 				type="file"
@@ -102,6 +120,14 @@
 		{/if}
 	</div>
 	{#if refusal}<div class="mb-4"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
+	{#if mayPlan && isLed && data.firstHour.length && !search && !archived}
+		<FirstHour
+			steps={data.firstHour}
+			isAdmin={data.person?.roles.includes('admin') ?? false}
+			onnewjob={() => (making = true)}
+			onleave={() => lead(false)}
+		/>
+	{/if}
 	{#if data.jobs.length === 0}
 		<div class="border-t-2 border-steel-700 bg-white px-6 py-12 text-center">
 			<p class="text-lg">{search ? `No job matches “${search}”.` : archived ? 'Nothing is archived.' : 'No jobs yet.'}</p>
@@ -167,7 +193,7 @@
 	{/if}
 </main>
 <Modal bind:open={making} title="New job" size="xl">
-	<NewJob {unit} grades={data.grades} />
+	<NewJob {unit} grades={data.grades} earlier={data.jobs.filter((j) => !j.coupon)} />
 </Modal>
 <Modal bind:open={bringing} title="From a drawing or model" size="lg">
 	<ImportShape {unit} grades={data.grades} />

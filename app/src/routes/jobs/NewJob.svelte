@@ -6,14 +6,23 @@
 	import { call, type Refusal } from '$lib/call';
 	import FamilyPreview from '$lib/job/FamilyPreview.svelte';
 	import FamilyForm from '$lib/ui/FamilyForm.svelte';
+	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import NumberField from '$lib/ui/NumberField.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
 
-	let { unit, grades }: { unit: LengthUnit; grades: { id: string; name: string }[] } = $props();
+	interface Props {
+		unit: LengthUnit;
+		grades: { id: string; name: string }[];
+		/** jobs that this one may be like */
+		earlier?: readonly { id: string; number: number; name: string; quantity: number }[];
+	}
+	let { unit, grades, earlier = [] }: Props = $props();
 	const uid = $props.id();
 	let kind = $state<MadeFamily>('open-trough');
 	let parameters = $state<FamilyParameters>({ ...FAMILY_DEFAULTS['open-trough'] });
+	/** the job it is like; of a family where none is said */
+	let like = $state('');
 	let name = $state('');
 	let customer = $state('');
 	let dueDate = $state('');
@@ -24,13 +33,10 @@
 	async function submit(e: SubmitEvent) {
 		e.preventDefault();
 		busy = true;
-		const r = await call<{ job: { id: string } }>('POST', '/api/jobs', {
-			name: name.trim(),
-			...(customer.trim() ? { customer: customer.trim() } : {}),
-			...(dueDate ? { dueDate } : {}),
-			quantity,
-			family: { kind, parameters: $state.snapshot(parameters) }
-		});
+		const head = { name: name.trim(), ...(customer.trim() ? { customer: customer.trim() } : {}), ...(dueDate ? { dueDate } : {}), quantity };
+		const r = like
+			? await call<{ job: { id: string } }>('POST', `/api/jobs/${like}/duplicate`, head)
+			: await call<{ job: { id: string } }>('POST', '/api/jobs', { ...head, family: { kind, parameters: $state.snapshot(parameters) } });
 		busy = false;
 		if (r.ok) await goto(`/jobs/${r.data.job.id}/parts`);
 		else refusal = r.refusal;
@@ -56,7 +62,20 @@
 			<Input id="job-due" type="date" size="sm" class="tab" bind:value={dueDate} />
 		</div>
 	</div>
-	<fieldset>
+	{#if earlier.length}<Choice
+			label="Like an earlier job"
+			value={like}
+			items={[{ value: '', name: 'no: by its family' }, ...earlier.map((j) => ({ value: j.id, name: `${j.number} ${j.name}` }))]}
+			onchange={(id) => {
+				like = id;
+				quantity = earlier.find((j) => j.id === id)?.quantity ?? quantity;
+			}}
+		/>{/if}
+	{#if like}<p class="text-sm text-steel-700">
+			The new job begins with that one's whole plan: parts, hold-downs, tacks, settings and order. Its sizes can be changed on Parts, and everything
+			else is worked out anew; its pieces, readings and signatures stay where they are.
+		</p>{/if}
+	<fieldset class={like ? 'hidden' : ''}>
 		<legend class="mb-1 text-sm font-medium text-steel-700">What is it?</legend>
 		<div class="grid grid-cols-3 gap-2 sm:grid-cols-4 lg:grid-cols-6">
 			{#each MADE_FAMILIES as k (k)}
@@ -84,12 +103,12 @@
 			{/each}
 		</div>
 	</fieldset>
-	<div class="grid grid-cols-1 gap-5 md:grid-cols-[1.2fr_1fr]">
-		<div>
-			<p class="mb-2 text-sm text-steel-600">{CATALOGUE[kind].says}.</p>
-			<FamilyForm folds {kind} {parameters} {unit} {grades} faults={refusal?.faults ?? []} onchange={(p) => (parameters = p)} />
-		</div>
-		<FamilyPreview {kind} {parameters} {unit} />
-	</div>
+	{#if !like}<div class="grid grid-cols-1 gap-5 md:grid-cols-[1.2fr_1fr]">
+			<div>
+				<p class="mb-2 text-sm text-steel-600">{CATALOGUE[kind].says}.</p>
+				<FamilyForm folds {kind} {parameters} {unit} {grades} faults={refusal?.faults ?? []} onchange={(p) => (parameters = p)} />
+			</div>
+			<FamilyPreview {kind} {parameters} {unit} />
+		</div>{/if}
 	<div class="flex justify-end"><Button type="submit" disabled={busy}>{busy ? 'Making the plan…' : 'Make the job'}</Button></div>
 </form>

@@ -1,10 +1,14 @@
 <script lang="ts">
-	/** Try a change before adopting it, or hold the plan against an earlier revision: paired differences by the quick method. */
+	/** The plan beside one or two others: a change tried, an earlier revision, an order by a school. Paired differences, and parts to take over. */
 	import { page } from '$app/state';
 	import type { Comparison } from '$core/forecast/compare';
 	import { planOf } from '$core/reading/readPlan';
 	import type { PlanDocument } from '$core/document/schema';
+	import { ORDER_PATTERNS, ORDER_SCHOOLS, type OrderPattern } from '$core/schools/orders';
+	import { orderDoesNotApply, orderPattern } from '$core/schools/orderPattern';
+	import { ADOPTABLE_WORDS, differingParts, withParts, type Adoptable } from '$core/search/adoptParts';
 	import { WHAT_IFS } from '$core/search/whatIf';
+	import { followLives } from '$core/sequence/lives';
 	import { call } from '$lib/call';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
@@ -17,42 +21,73 @@
 	const unit = $derived(page.data.person?.units ?? 'mm');
 	let joint = $state('');
 	const chosenJoint = $derived(desk.selection?.kind === 'joint' ? desk.selection.id : joint || (desk.seams[0]?.id ?? ''));
-	let shown = $state.raw<{ label: string; from: PlanDocument; then: PlanDocument; answer: Comparison; adoptable: boolean } | undefined>();
+	interface Other {
+		label: string;
+		/** the plan it was compared with */
+		from: PlanDocument;
+		then: PlanDocument;
+		answer: Comparison;
+		/** in what it differs, and what of that is to be taken */
+		differs: Adoptable[];
+	}
+	/** beside the plan as it stands: two at most, the newest last */
+	const MOST = 2;
+	let others = $state.raw<Other[]>([]);
+	const shown = $derived(others.filter((o) => o.from === desk.doc));
+	let taken = $state<Record<string, boolean>>({});
 	let busy = $state('');
 	let message = $state('');
 	const earlier = $derived(Array.from({ length: desk.revision - 1 }, (_, i) => desk.revision - 1 - i));
 
-	async function compare(label: string, make: () => PlanDocument | Promise<PlanDocument>, adoptable: boolean) {
+	async function compare(label: string, make: () => PlanDocument | Promise<PlanDocument>) {
 		busy = label;
 		message = '';
-		shown = undefined;
 		const from = desk.doc;
 		try {
 			const then = await make();
 			const out = await desk.compareWith(then);
-			if (out.ok) shown = { label, from, then, answer: out.data, adoptable };
-			else message = out.message;
+			if (out.ok) {
+				const fresh = { label, from, then, answer: out.data, differs: differingParts(from, then) };
+				others = [...others.filter((o) => o.from === from && o.label !== label), fresh].slice(-MOST);
+				taken = {};
+			} else message = out.message;
 		} catch (e) {
 			message = e instanceof Error ? e.message : String(e);
 		}
 		busy = '';
 	}
+	const takes = (o: Other) => o.differs.filter((k) => taken[`${o.label}/${k}`] ?? true);
 	async function revision(n: number): Promise<PlanDocument> {
 		const r = await call<{ plan: { document: unknown } }>('GET', `/api/jobs/${jobId}/plan?revision=${n}`);
 		if (!r.ok) throw new Error(r.refusal.message);
 		return planOf(r.data.plan.document);
 	}
-	function adopt() {
-		if (!shown) return;
-		const { label, then } = shown;
-		desk.change(label.toLowerCase(), (draft) => {
-			Object.assign(draft, structuredClone(then));
-		});
-		shown = undefined;
+	function adopt(o: Other) {
+		message = '';
+		try {
+			const { plan, notes } = withParts(desk.doc, o.then, takes(o));
+			desk.change(`taking over from: ${o.label.toLowerCase()}`, (draft) => {
+				Object.assign(draft, plan);
+				return notes;
+			});
+			others = [];
+		} catch (e) {
+			message = e instanceof Error ? e.message : String(e);
+		}
 	}
+	/** Another order of the same plan, by a school. */
+	const schools = $derived(ORDER_PATTERNS.filter((p) => !orderDoesNotApply(desk.doc, { pattern: p, runLengthMm })));
+	const runLengthMm = $derived(Math.max(20, ...desk.doc.runs.slice(0, 1).map((r) => Math.abs(r.toMm - r.fromMm))));
+	const bySchool = (pattern: OrderPattern): PlanDocument => {
+		const plan = structuredClone($state.snapshot(desk.doc)) as PlanDocument;
+		plan.runs = orderPattern(plan, { pattern, runLengthMm });
+		followLives(plan.holdDowns, plan.runs);
+		return plan;
+	};
 	/** How far from the drawing then, in a word; what is shown as the same is the same. */
 	const nearer = ({ now, then, unit: of }: Comparison['features'][number]) =>
 		quantity(Math.abs(now), of, unit) === quantity(Math.abs(then), of, unit) ? 'same' : Math.abs(then) < Math.abs(now) ? 'nearer' : 'farther';
+	const ofFeature = (o: Other, id: string) => o.answer.features.find((f) => f.id === id);
 </script>
 
 <Panel title="What if">
@@ -74,7 +109,7 @@
 				type="button"
 				class="rounded-sm border border-steel-400 px-2 py-1.5 text-left text-sm hover:bg-steel-50 disabled:text-steel-500"
 				disabled={busy !== '' || !desk.result}
-				onclick={() => compare(w.label, () => w.apply(desk.doc, chosenJoint), true)}>{w.label}</button
+				onclick={() => compare(w.label, () => w.apply(desk.doc, chosenJoint))}>{w.label}</button
 			>
 		{/each}
 		{#each earlier as n (n)}
@@ -82,56 +117,100 @@
 				type="button"
 				class="rounded-sm border border-steel-400 px-2 py-1.5 text-left text-sm hover:bg-steel-50 disabled:text-steel-500"
 				disabled={busy !== '' || !desk.result}
-				onclick={() => compare(`Revision ${n}`, () => revision(n), false)}>Beside revision {n}</button
+				onclick={() => compare(`Revision ${n}`, () => revision(n))}>Beside revision {n}</button
 			>
 		{/each}
+		{#if schools.length && desk.doc.runs.length}<select
+				class="rounded-sm border-steel-400 py-1.5 text-sm"
+				aria-label="Beside an order by a school"
+				disabled={busy !== '' || !desk.result}
+				value=""
+				onchange={(e) => {
+					const pattern = e.currentTarget.value as OrderPattern;
+					e.currentTarget.value = '';
+					void compare(ORDER_SCHOOLS[pattern].name, () => bySchool(pattern));
+				}}
+				><option value="">Beside an order by a school…</option>{#each schools as p (p)}<option value={p}>{ORDER_SCHOOLS[p].name}</option
+					>{/each}</select
+			>{/if}
 	</div>
 	<div aria-live="polite" class="mt-2">
 		{#if busy}<p class="text-sm">Working out: {busy.toLowerCase()}…</p>{/if}
 		{#if message}<Notice kind="caution">{message}.</Notice>{/if}
 	</div>
-	{#if shown && shown.from === desk.doc}
-		<h3 class="mt-1 text-[15px]">{shown.label}</h3>
-		<table class="w-full text-[13px]">
-			<thead
-				><tr class="text-left text-steel-600"
-					><th class="font-normal">Feature</th><th class="text-right font-normal">Now</th><th class="text-right font-normal">Then</th></tr
-				></thead
-			>
-			<tbody>
-				{#each shown.answer.features as f (f.id)}
-					<tr class="border-t border-steel-200 align-top">
-						<td class="pt-1">{f.name}</td>
-						<td class="tab pt-1 pl-2 text-right whitespace-nowrap">{quantity(f.now, f.unit, unit)}</td>
-						<td class="tab pt-1 pl-2 text-right whitespace-nowrap">{quantity(f.then, f.unit, unit)}</td>
+	{#if shown.length}
+		<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+		<div class="relative overflow-x-auto" tabindex="0" role="group" aria-label="Plans beside each other">
+			<table class="w-full text-[13px]">
+				<thead>
+					<tr class="text-left align-bottom text-steel-600">
+						<th scope="col" class="font-normal">Feature</th>
+						<th scope="col" class="text-right font-normal">Now</th>
+						{#each shown as o (o.label)}<th scope="col" class="max-w-28 pl-2 text-right font-medium text-steel-900">{o.label}</th>{/each}
 					</tr>
-					<tr class="text-[12px] text-steel-600">
-						<td class="pb-1 font-semibold">{nearer(f)}</td>
-						<td class="tab pb-1 text-right" colspan="2"
-							>{f.difference.predicted > 0 ? '+' : ''}{quantity(f.difference.predicted, f.unit, unit)} ({quantity(f.difference.low, f.unit, unit)} to
-							{quantity(f.difference.high, f.unit, unit)})</td
-						>
+				</thead>
+				<tbody>
+					{#each shown[0].answer.features as f (f.id)}
+						<tr class="border-t border-steel-200 align-top">
+							<th scope="row" class="py-1 text-left font-normal">{f.name}</th>
+							<td class="tab py-1 pl-2 text-right whitespace-nowrap">{quantity(f.now, f.unit, unit)}</td>
+							{#each shown as o (o.label)}
+								{@const g = ofFeature(o, f.id)}
+								<td class="tab py-1 pl-2 text-right whitespace-nowrap">
+									{#if g}{quantity(g.then, g.unit, unit)}
+										<span class="block font-sans text-[12px] font-semibold text-steel-700">{nearer(g)}</span>
+										<span class="block text-[11px] text-steel-600">{g.difference.low.toFixed(2)}..{g.difference.high.toFixed(2)}</span>
+									{:else}–{/if}
+								</td>
+							{/each}
+						</tr>
+					{/each}
+					<tr class="border-t border-steel-200 text-steel-700">
+						<th scope="row" class="py-1 text-left font-normal">Mean pull, kN</th>
+						<td class="tab py-1 pl-2 text-right">{(shown[0].answer.force.now / 1000).toFixed(1)}</td>
+						{#each shown as o (o.label)}<td class="tab py-1 pl-2 text-right">{(o.answer.force.then / 1000).toFixed(1)}</td>{/each}
 					</tr>
-				{/each}
-			</tbody>
-		</table>
+				</tbody>
+			</table>
+		</div>
 		<p class="mt-1 text-[13px] text-steel-600">
-			Quick method. In brackets the 90 % band of the difference: errors that both share cancel. Mean tendon force {(
-				shown.answer.force.now / 1000
-			).toFixed(1)} kN, then
-			{(shown.answer.force.then / 1000).toFixed(1)} kN: waves follow it.
+			Quick method. Small figures: the 90 % band of the difference to now; errors that both share cancel. Waves follow the pull.
 		</p>
-		{#if shown.answer.panels.length}
-			<ul class="mt-1 text-[13px]">
-				{#each shown.answer.panels as p (p.label)}
-					<li>
+		{#each shown as o (o.label)}
+			<div class="mt-2 border-t border-steel-200 pt-2 text-[13px]" role="group" aria-label="Of {o.label}">
+				<div class="flex items-baseline gap-2">
+					<h3 class="mr-auto text-[14px]">{o.label}</h3>
+					<button
+						type="button"
+						class="text-primary-700 underline"
+						aria-label="Take {o.label} away"
+						onclick={() => (others = others.filter((x) => x !== o))}>Take away</button
+					>
+				</div>
+				{#each o.answer.panels as p (p.label)}
+					<p>
 						{p.label}: {p.now === undefined ? 'well inside' : `${p.now.toFixed(1)} times its limit`}, then {p.then === undefined
 							? 'well inside'
 							: `${p.then.toFixed(1)} times`} (plate formula).
-					</li>
+					</p>
 				{/each}
-			</ul>
-		{/if}
-		{#if shown.adoptable && desk.mayEdit}<Button class="mt-2" size="sm" onclick={adopt}>Adopt this</Button>{/if}
+				{#if !o.differs.length}<p class="text-steel-600">It plans the same.</p>
+				{:else if desk.mayEdit}
+					<div class="mt-1 flex flex-wrap gap-x-4 gap-y-1">
+						{#each o.differs as k (k)}<label class="flex min-h-7 items-center gap-1.5"
+								><input
+									type="checkbox"
+									class="h-4 w-4 accent-primary-600"
+									checked={taken[`${o.label}/${k}`] ?? true}
+									onchange={(e) => (taken[`${o.label}/${k}`] = e.currentTarget.checked)}
+								/>{ADOPTABLE_WORDS[k]}</label
+							>{/each}
+					</div>
+					<Button class="mt-1" size="sm" disabled={!takes(o).length} onclick={() => adopt(o)}
+						>{takes(o).length === o.differs.length ? 'Adopt this' : 'Adopt what is ticked'}</Button
+					>
+				{/if}
+			</div>
+		{/each}
 	{/if}
 </Panel>

@@ -55,7 +55,8 @@
 				{:then found}
 					{#if !found?.rows?.length}<p class="text-steel-600">{found?.why ?? 'No piece yet.'}</p>
 					{:else}
-						<div class="overflow-x-auto">
+						<!-- svelte-ignore a11y_no_noninteractive_tabindex -->
+						<div class="relative overflow-x-auto" tabindex="0" role="group" aria-label="Table, scrolled sideways">
 							<table class="w-full text-sm">
 								<thead
 									><tr class="text-left text-steel-600"

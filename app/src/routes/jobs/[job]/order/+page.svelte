@@ -266,8 +266,8 @@
 		</ol>
 		<p class="mt-2 text-[13px] text-steel-600">
 			Pick with a click, Ctrl or Shift for several; drag on the strip. Alt with arrows moves, R reverses, B back-steps, L locks, Delete takes out.
-			Where every place is tacked, order acts through the heat that earlier runs leave: the final shape and the search know it, the quick method does
-			not.
+			Where every place is tacked, order acts through heat: what other seams have left, and what short runs and pauses take of a seam's own. The final
+			shape and the search's table know it, the quick method does not.
 		</p>
 	</Panel>
 	<ShopView jobId={desk.jobId} schedule={desk.result?.schedule} />

@@ -6,13 +6,13 @@ import { createJob, currentPlan, getJob } from '$store/jobs';
 
 export const POST = (event) =>
 	answer(async () => {
-		const { name } = await readBody(event.request, DuplicateBody);
+		const { name, customer, dueDate, quantity } = await readBody(event.request, DuplicateBody);
 		const id = idOf(event.params.job, 'This job');
 		const from = await getJob(getDb(), id);
 		const { document } = await currentPlan(getDb(), id);
 		const job = await createJob(
 			getDb(),
-			{ name, customer: from.customer, dueDate: null, quantity: from.quantity, notes: from.notes },
+			{ name, customer: customer ?? from.customer, dueDate: dueDate ?? null, quantity: quantity ?? from.quantity, notes: from.notes },
 			document,
 			personOf(event).id
 		);
