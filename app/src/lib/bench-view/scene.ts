@@ -254,7 +254,7 @@ export class BenchScene {
 		this.place();
 	}
 
-	/** Parts that are not shown, by index; what hangs on their seams stays. */
+	/** Parts that are not shown, by index; what lies on them or between two of them is not either. */
 	setHidden(parts: ReadonlySet<number>) {
 		this.hidden = parts;
 	}
@@ -289,6 +289,11 @@ export class BenchScene {
 	private clip() {
 		const planes = this.isCut ? [this.plane] : null;
 		for (const m of [this.sheet?.material, this.edges?.material, this.ghost?.material]) if (m && !Array.isArray(m)) m.clippingPlanes = planes;
+		// what lies on the part that is cut away goes with it
+		this.marks.traverse((o) => {
+			const m = (o as THREE.Mesh).material as THREE.Material | undefined;
+			if (m) m.clippingPlanes = planes;
+		});
 	}
 	/** What is on the screen now, as a PNG. */
 	picture(): string {
@@ -411,7 +416,9 @@ export class BenchScene {
 		if (!g) return this.draw();
 		const r = this.size / 190;
 		const letters = seamLetters(plan.joints);
-		for (const s of g.seams) {
+		// a seam between parts that are not shown is not shown either, with all that is on it
+		const shown = g.seams.filter((s) => !this.isBetweenHidden(plan, s.joint));
+		for (const s of shown) {
 			const chosen = selected?.kind === 'joint' && selected.id === s.joint;
 			const points = s.stations.map((x) => this.onSeam(s, x, r * 0.4));
 			if (points.length < 2) continue;
@@ -433,7 +440,7 @@ export class BenchScene {
 			datum.position.copy(this.onSeam(s, 0, r * 2));
 			this.marks.add(datum);
 		}
-		const seamOf = (joint: string) => g.seams.find((s) => s.joint === joint);
+		const seamOf = (joint: string) => shown.find((s) => s.joint === joint);
 		if (show.tacks)
 			for (const t of plan.tacks) {
 				const s = seamOf(t.joint);
@@ -467,14 +474,20 @@ export class BenchScene {
 		if (show.holds)
 			for (const h of plan.holdDowns)
 				for (const d of holdPage(h.kind).draw(h as never, plan)) this.drawHold(plan, d, r, selected?.id === h.id ? '#d9a441' : d.colour);
+		this.clip();
 		this.draw();
+	}
+	private isBetweenHidden(plan: PlanDocument, joint: string): boolean {
+		const j = plan.joints.find((x) => x.id === joint);
+		const isHidden = (part: string) => this.hidden.has(plan.parts.findIndex((p) => p.id === part));
+		return j !== undefined && isHidden(j.a.part) && isHidden(j.b.part);
 	}
 
 	private drawHold(plan: PlanDocument, d: HoldDrawing, r: number, colour: string) {
 		const material = () => new THREE.MeshLambertMaterial({ color: colour });
 		if (d.by === 'seam-line' || d.by === 'seam-block') {
 			const s = this.geometry?.seams.find((x) => x.joint === d.joint);
-			if (!s) return;
+			if (!s || this.isBetweenHidden(plan, d.joint)) return;
 			if (d.by === 'seam-line') {
 				const n = 8;
 				const points = Array.from({ length: n + 1 }, (_, i) => this.onSeam(s, d.fromMm + ((d.toMm - d.fromMm) * i) / n, d.lift * r));
@@ -488,7 +501,7 @@ export class BenchScene {
 		}
 		const place = (p: { part: string; at: [number, number] }, lift: number) => {
 			const part = plan.parts.find((x) => x.id === p.part);
-			if (!part) return undefined;
+			if (!part || this.hidden.has(plan.parts.indexOf(part))) return undefined;
 			const { at, normal } = placeOn(part, p.at);
 			return { at: new THREE.Vector3(...at).addScaledVector(new THREE.Vector3(...normal), lift), normal: new THREE.Vector3(...normal) };
 		};
