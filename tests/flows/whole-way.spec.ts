@@ -15,6 +15,13 @@ test('from blank to learned factor', async ({ page }) => {
 	page.on('pageerror', (e) => errors.push(e.message));
 	await signIn(page);
 	await accessible(page, 'jobs');
+	// a shop that is not all the way yet is led, until it leaves that
+	const led = page.getByRole('region', { name: 'First hour' });
+	await expect(led).toBeVisible();
+	await led.getByRole('button', { name: 'Leave it' }).click();
+	await expect(led).toHaveCount(0);
+	await page.getByRole('button', { name: 'First hour' }).click();
+	await expect(led.getByText(/of 7 done/)).toBeVisible();
 
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Moss basin');
@@ -100,7 +107,17 @@ test('from blank to learned factor', async ({ page }) => {
 	// a change tried, seen with its paired band, adopted, and taken back
 	await page.getByRole('button', { name: 'Five sixths of the current' }).click();
 	await expect(page.getByRole('button', { name: 'Adopt this' })).toBeVisible({ timeout: 60_000 });
-	await page.getByRole('button', { name: 'Adopt this' }).click();
+	// beside a second plan: an order by a school; of the first only what is ticked is taken
+	await page.getByLabel('Beside an order by a school').selectOption({ label: 'Skip round: one run, then another seam each time' });
+	const beside = page.getByRole('group', { name: 'Plans beside each other' });
+	await expect(beside.getByRole('columnheader')).toHaveCount(4, { timeout: 60_000 });
+	await accessible(page, 'plans beside each other');
+	const cooler = page.getByRole('group', { name: 'Of Five sixths of the current' });
+	await expect(cooler.getByRole('checkbox')).toHaveCount(1);
+	await cooler.getByRole('checkbox').uncheck();
+	await expect(cooler.getByRole('button', { name: /^Adopt/ })).toBeDisabled();
+	await cooler.getByRole('checkbox').check();
+	await cooler.getByRole('button', { name: 'Adopt this' }).click();
 	await saved(page);
 	await page.getByRole('button', { name: 'Undo' }).click();
 	await saved(page);
