@@ -108,7 +108,7 @@
 	const unit = $derived(page.data.person?.units ?? 'mm');
 	const VERB = { tack: 'moving a tack', run: 'moving a run’s bound', 'hold-down': 'moving a hold-down' } as const;
 	function tell(to: Pointed | undefined, grip?: Grip) {
-		const where = to && pointedWords(to, desk.doc.joints, desk.doc.parts, (mm) => length(mm, unit, 0));
+		const where = to && pointedWords(to, desk.doc.joints, desk.doc.parts, (mm) => length(mm, unit));
 		pointed = where ? `${grip?.name ?? putting?.name}: ${where}` : '';
 	}
 	/** places measured between */
