@@ -21,7 +21,10 @@
 	</div>
 	<ol class="mt-2">
 		{#each steps as s, i (s.id)}
-			<li class="flex gap-3 border-t border-steel-200 py-2 {s === next ? 'bg-straw-50' : ''}" aria-current={s === next ? 'step' : undefined}>
+			<li
+				class="flex gap-3 border-t border-steel-200 {s.isDone ? 'py-0.5 text-sm' : 'py-2'} {s === next ? 'bg-straw-50' : ''}"
+				aria-current={s === next ? 'step' : undefined}
+			>
 				<span class="tab w-6 shrink-0 text-right {s.isDone ? 'text-sound-700' : 'text-steel-600'}" aria-hidden="true">{s.isDone ? '✓' : i + 1}</span>
 				<div class="min-w-0">
 					<p class="font-medium">
@@ -31,7 +34,7 @@
 						{:else}<a class="text-primary-800 underline underline-offset-4" href={s.href}>{s.title}</a>{/if}
 						{#if s.isDone}<span class="sr-only">, done</span>{/if}
 					</p>
-					<p class="text-sm text-steel-700">{s.why}</p>
+					{#if !s.isDone}<p class="text-sm text-steel-700">{s.why}</p>{/if}
 				</div>
 			</li>
 		{/each}

@@ -87,6 +87,8 @@
 	/** How far from the drawing then, in a word; what is shown as the same is the same. */
 	const nearer = ({ now, then, unit: of }: Comparison['features'][number]) =>
 		quantity(Math.abs(now), of, unit) === quantity(Math.abs(then), of, unit) ? 'same' : Math.abs(then) < Math.abs(now) ? 'nearer' : 'farther';
+	/** two decimals, and no minus before nothing */
+	const short = (v: number) => v.toFixed(2).replace(/^-(0\.00)$/, '$1');
 	const ofFeature = (o: Other, id: string) => o.answer.features.find((f) => f.id === id);
 </script>
 
@@ -159,7 +161,7 @@
 								<td class="tab py-1 pl-2 text-right whitespace-nowrap">
 									{#if g}{quantity(g.then, g.unit, unit)}
 										<span class="block font-sans text-[12px] font-semibold text-steel-700">{nearer(g)}</span>
-										<span class="block text-[11px] text-steel-600">{g.difference.low.toFixed(2)}..{g.difference.high.toFixed(2)}</span>
+										<span class="block text-[11px] text-steel-600">{short(g.difference.low)}..{short(g.difference.high)}</span>
 									{:else}–{/if}
 								</td>
 							{/each}
