@@ -194,7 +194,8 @@ export class SeamResponses {
 	/** Factor on a run's force from the seam being cut into runs: each keeps less of its heat, and finds some of the others'. */
 	private cutOf(entry: UsedResponse, seam: number, index: number): number {
 		const run = this.plan.runs[index];
-		if (!this.heat || entry.bar || this.watched.has(run.joint)) return 1;
+		// where nothing yields there is no pull to change
+		if (!this.heat || entry.bar || this.watched.has(run.joint) || entry.response.yieldsToMm <= 0) return 1;
 		let factor = entry.cut.get(run.id);
 		if (factor === undefined) {
 			factor = this.sharesOf(entry.response, seam, this.heat).get(run.id)!;

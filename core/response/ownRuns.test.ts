@@ -50,6 +50,9 @@ describe('one seam in several runs', () => {
 		const three = ownRunShares([run(43, 9), run(77, 43, 13.6 + 30), run(111, 77, 2 * (13.6 + 30))], coupon);
 		expect(Math.abs(mean(three) / one - 0.98)).toBeLessThan(0.04);
 	});
+	it('at the seam itself there is no peak to tell, and it says so', () => {
+		expect(() => ownRunShares([run(0, 100)], { ...seam, atMm: 0 })).toThrow(/atMm/);
+	});
 	it('heat given twice at one place at once counts twice, long after it counts once', () => {
 		const [alone] = ownRunShares([run(100, 200)], seam);
 		expect(ownRunShares([run(100, 200), run(100, 200)], seam)[0]).toBeCloseTo(2 * alone, 6);

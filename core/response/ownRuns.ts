@@ -84,8 +84,9 @@ export function endlessPeak(run: Pick<OwnRun, 'speedMmPerS' | 'heat'>, s: Pick<O
 	return peak(endless, [endless], { ...s, lengthMm: 1e9, isClosed: false }, reach);
 }
 
-/** By run: the peak at `atMm` from the seam, mean over the run's length, over that of a run without end; 1 is no change. */
+/** By run, asked for beyond the seam itself (`atMm` above nothing): the peak at `atMm` from the seam, mean over the run's length, over that of a run without end; 1 is no change. */
 export function ownRunShares(runs: readonly OwnRun[], s: OwnSeam): number[] {
+	if (!(s.atMm > 0)) throw new RangeError(`atMm: ${s.atMm}, must be above 0`);
 	return runs.map((run) => {
 		const endless = endlessPeak(run, s);
 		let sum = 0;

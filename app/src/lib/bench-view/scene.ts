@@ -115,6 +115,7 @@ export class BenchScene {
 		canvas.addEventListener('pointerup', this.released);
 		canvas.addEventListener('pointermove', this.moved);
 		canvas.addEventListener('pointerleave', this.left);
+		canvas.addEventListener('pointercancel', this.cancelled);
 	}
 
 	private downAt = { x: 0, y: 0 };
@@ -122,6 +123,7 @@ export class BenchScene {
 		this.downAt = { x: e.clientX, y: e.clientY };
 		if (this.pointing.press(e)) e.stopImmediatePropagation();
 	};
+	private readonly cancelled = () => this.pointing.letGo();
 	private readonly released = (e: PointerEvent) => {
 		if (!this.pointing.isHolding && Math.hypot(e.clientX - this.downAt.x, e.clientY - this.downAt.y) > 4) return; // that was an orbit
 		if (this.pointing.release(e)) return;
@@ -169,7 +171,8 @@ export class BenchScene {
 		return new Pointing({
 			camera: this.camera,
 			canvas: this.canvas,
-			seams: () => this.geometry?.seams ?? [],
+			// what the stock came with is nobody's work, and what is not shown is not pointed at
+			seams: () => (this.geometry?.seams ?? []).filter((s) => !this.plan || this.isPointedAt(this.plan, s.joint)),
 			onSeam: (s, station) => this.onSeam(s, station, (this.size / 190) * 1.2),
 			onPart: (id, at) => {
 				const part = this.plan?.parts.find((p) => p.id === id);
@@ -477,6 +480,9 @@ export class BenchScene {
 		this.clip();
 		this.draw();
 	}
+	private isPointedAt(plan: PlanDocument, joint: string): boolean {
+		return !plan.joints.find((x) => x.id === joint)?.stock && !this.isBetweenHidden(plan, joint);
+	}
 	private isBetweenHidden(plan: PlanDocument, joint: string): boolean {
 		const j = plan.joints.find((x) => x.id === joint);
 		const isHidden = (part: string) => this.hidden.has(plan.parts.findIndex((p) => p.id === part));
@@ -556,6 +562,7 @@ export class BenchScene {
 		this.canvas.removeEventListener('pointerup', this.released);
 		this.canvas.removeEventListener('pointermove', this.moved);
 		this.canvas.removeEventListener('pointerleave', this.left);
+		this.canvas.removeEventListener('pointercancel', this.cancelled);
 		clearTimeout(this.hovering);
 		this.renderer.dispose();
 	}
