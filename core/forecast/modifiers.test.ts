@@ -93,6 +93,18 @@ describe('heat that earlier runs have left', () => {
 			expect(cold, pattern).toBeGreaterThan(0.5 * one);
 		}
 	});
+	it('an arc so weak that nothing yields has no pull, and its runs are not asked what they keep of it', () => {
+		const p = panel();
+		const weak = {
+			...p,
+			parts: p.parts.map((x) => ({ ...x, thicknessMm: 6 })),
+			settings: p.settings.map((s) => ({ ...s, ampsA: 5, volts: 8, speedMmPerS: 8 }))
+		};
+		const [response] = quickOf(weak).warmed().analysis.responses;
+		expect(response.response.yieldsToMm).toBe(0);
+		expect(response.response.tendonForceN).toBe(0);
+		expect(response.cut.size).toBe(0);
+	});
 	it('the quick depth takes cold metal and its history is not touched by warming', () => {
 		const quick = quickOf(warm());
 		const before = JSON.stringify(quick.result.features);
