@@ -1,7 +1,7 @@
 /** At the bench: what goes otherwise, on a phone, a tablet and a desk; a second device; the server gone. */
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, INSPECTOR, issueAndStart, saved, signIn, stage, startPiece } from './helpers';
+import { accessible, addPerson, INSPECTOR, issueAndStart, saved, signIn, stage, startPiece, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

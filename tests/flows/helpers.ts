@@ -1,6 +1,6 @@
 /** What every flow does: sign in, go to a stage, wait for a forecast, look for what a screen reader would miss. */
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page } from '@playwright/test';
+import { test as plain, expect, type Page } from '@playwright/test';
 import { hashPin } from '../../store/auth';
 import { getDb } from '../../store/database';
 import { people } from '../../store/schema';
@@ -10,6 +10,27 @@ const PIN = '24680135';
 
 /** Who signs what the other has welded. */
 export const INSPECTOR = 'Second Look';
+
+/** A page that came as a document is there before it answers: a choice made in between is lost, to a quick hand as to a flow. */
+async function isAwake(page: Page) {
+	await page.locator('html[data-awake]').waitFor({ state: 'attached' });
+}
+export const test = plain.extend({
+	page: async ({ page }, use) => {
+		const [goTo, reload] = [page.goto.bind(page), page.reload.bind(page)];
+		page.goto = async (...a) => {
+			const r = await goTo(...a);
+			await isAwake(page);
+			return r;
+		};
+		page.reload = async (...a) => {
+			const r = await reload(...a);
+			await isAwake(page);
+			return r;
+		};
+		await use(page);
+	}
+});
 
 export async function addPerson() {
 	const pinHash = await hashPin(PIN);

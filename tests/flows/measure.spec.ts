@@ -3,10 +3,10 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { CATALOGUE } from '../../core/families';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
+import { accessible, addPerson, readFeature, ready, saved, signIn, stage, startPiece, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

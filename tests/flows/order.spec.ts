@@ -1,7 +1,7 @@
 /** A planner orders a piece: schools, edits on the strip with undo, the search, adopting it, what to hold, the estimate, the sheets. */
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, moreSizes, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, moreSizes, ready, saved, signIn, stage, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

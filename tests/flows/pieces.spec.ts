@@ -1,8 +1,8 @@
 /** Every family made by a planner in a real browser; a drawing brought in; parts added; fit-up and hold planned; sheets printed. */
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { CATALOGUE, MADE_FAMILIES, type MadeFamily } from '../../core/families';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, moreSizes, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, moreSizes, ready, saved, signIn, stage, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

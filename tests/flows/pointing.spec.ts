@@ -1,7 +1,7 @@
 /** Things put on the piece and moved by pointing at it, by the tape and by keys: one and the same plan, undone step by step. */
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { addPerson, moreSizes, ready, saved, signIn, stage } from './helpers';
+import { addPerson, moreSizes, ready, saved, signIn, stage, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

@@ -1,9 +1,9 @@
 /** A learner at the practice bench: guess, plan, weld, compare. */
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { hashPin } from '../../store/auth';
 import { closeDb, getDb } from '../../store/database';
 import { people } from '../../store/schema';
-import { accessible } from './helpers';
+import { accessible, test } from './helpers';
 
 const [NAME, PIN] = ['Young Hand', '24680135'];
 test.beforeAll(async () => {

@@ -1,7 +1,7 @@
 /** A plan proposed for a new job: decisions taken and left, taken over in one step, undone; and the help that is over every page. */
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, ready, saved, signIn } from './helpers';
+import { accessible, addPerson, ready, saved, signIn, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

@@ -1,8 +1,8 @@
 /** What each stage must do in a real browser beyond the main way: bounds on the tape, stopped searches, presets, flips, the library, roles. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, moreSizes, ready, saved, signIn, stage } from './helpers';
+import { accessible, addPerson, moreSizes, ready, saved, signIn, stage, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

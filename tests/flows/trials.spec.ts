@@ -1,7 +1,7 @@
 /** A trial from the question to the first coupon at the bench, and what it says before anything is read. */
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { closeDb } from '../../store/database';
-import { accessible, addPerson, signIn } from './helpers';
+import { accessible, addPerson, signIn, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);

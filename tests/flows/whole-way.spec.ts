@@ -1,8 +1,9 @@
 /** One person takes one piece the whole way in a real browser: new trough, plan, forecast, bench, measure, learn, hand-over, job file. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { closeDb } from '../../store/database';
-import { accessible, addPerson, finalShape, INSPECTOR, moreSizes, readFeature, ready, saved, signIn, stage, startPiece } from './helpers';
+import { expect, type Page } from '@playwright/test';
+import { closeDb, getDb } from '../../store/database';
+import { shopSoFar } from '../../store/firstHour';
+import { accessible, addPerson, finalShape, INSPECTOR, moreSizes, readFeature, ready, saved, signIn, stage, startPiece, test } from './helpers';
 
 test.beforeAll(addPerson);
 test.afterAll(closeDb);
@@ -15,13 +16,19 @@ test('from blank to learned factor', async ({ page }) => {
 	page.on('pageerror', (e) => errors.push(e.message));
 	await signIn(page);
 	await accessible(page, 'jobs');
-	// a shop that is not all the way yet is led, until it leaves that
+	// a shop that is not all the way yet is led, until it leaves that; one that is, after the contracts have run, is not
 	const led = page.getByRole('region', { name: 'First hour' });
-	await expect(led).toBeVisible();
-	await led.getByRole('button', { name: 'Leave it' }).click();
-	await expect(led).toHaveCount(0);
-	await page.getByRole('button', { name: 'First hour' }).click();
-	await expect(led.getByText(/of 7 done/)).toBeVisible();
+	const again = page.getByRole('button', { name: 'First hour' });
+	if (Object.values(await shopSoFar(getDb())).every(Boolean)) {
+		await expect(led).toHaveCount(0);
+		await expect(again).toHaveCount(0);
+	} else {
+		await expect(led).toBeVisible();
+		await led.getByRole('button', { name: 'Leave it' }).click();
+		await expect(led).toHaveCount(0);
+		await again.click();
+		await expect(led.getByText(/of 7 done/)).toBeVisible();
+	}
 
 	await page.getByRole('button', { name: 'New job' }).click();
 	await page.getByLabel('Job name').fill('Moss basin');

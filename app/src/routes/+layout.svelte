@@ -35,6 +35,10 @@
 		const idle = window.requestIdleCallback ?? ((f: () => void) => window.setTimeout(f, 4000));
 		idle(() => void import('$lib/help/HelpDialog.svelte').catch(() => {}));
 	});
+	// the innermost page is mounted first: from here on every field and button answers (app.css shows that it is still coming)
+	onMount(() => {
+		document.documentElement.dataset.awake = 'yes';
+	});
 	onMount(() => () => {
 		benchQueue.end();
 		photographQueue.end();
