@@ -1,10 +1,10 @@
-// `npm run axe`: every page of a running bin/start --fresh at three sizes, for what axe-core finds against WCAG 2 A and AA, and for
+// `npm run axe`: every page of a running bin/start --fresh at three sizes and on a dark ground, for what axe-core finds against WCAG 2 A and AA, and for
 // pages that are wider than their screen. Written to docs/studies/axe.md; ends with 1 where anything is found.
 import { writeFileSync } from 'node:fs';
 import { AxeBuilder } from '@axe-core/playwright';
 import { addressOf, as, base, browser } from './demo.mjs';
 
-const SIZES = { desk: [1280, 800], tablet: [820, 1180], phone: [390, 844] };
+const SIZES = { desk: [1280, 800], tablet: [820, 1180], phone: [390, 844], 'desk, dark': [1280, 800, 'dark'] };
 const STAGES = [
 	'job',
 	'parts',
@@ -48,8 +48,8 @@ const nameOf = (address) => address.replace(trough, '(job)').replace(tub, '(job)
 
 const rows = [];
 let found = 0;
-for (const [size, [width, height]] of Object.entries(SIZES)) {
-	const page = await as('Ines', '14709630', { width, height });
+for (const [size, [width, height, ground]] of Object.entries(SIZES)) {
+	const page = await as('Ines', '14709630', { width, height }, ground);
 	for (const address of pages.filter((p) => !only.length || only.some((o) => nameOf(p).includes(o)))) {
 		const answer = await page.goto(`${base}${address}`, { waitUntil: 'commit' });
 		const isShown = await page
@@ -81,9 +81,9 @@ if (!only.length) {
 	writeFileSync(
 		'docs/studies/axe.md',
 		[
-			'# Every page at three sizes',
+			'# Every page at three sizes and on a dark ground',
 			'',
-			`Made by \`npm run axe\` from the demo data: ${rows.length / 3} pages at ${Object.entries(SIZES)
+			`Made by \`npm run axe\` from the demo data: ${rows.length / Object.keys(SIZES).length} pages at ${Object.entries(SIZES)
 				.map(([name, [w, h]]) => `${name} (${w} x ${h})`)
 				.join(
 					', '

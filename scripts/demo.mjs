@@ -19,8 +19,10 @@ export const browser = await chromium.launch({
 	]
 });
 /** A page of somebody of the demo who is signed in. */
-export async function as(name, pin, viewport = { width: 1280, height: 800 }) {
-	const page = await (await browser.newContext({ viewport })).newPage();
+export async function as(name, pin, viewport = { width: 1280, height: 800 }, ground = 'light') {
+	const context = await browser.newContext({ viewport });
+	await context.addInitScript((kept) => localStorage.setItem('sarta-ground', kept), ground);
+	const page = await context.newPage();
 	await page.goto(`${base}/sign-in`, { waitUntil: 'networkidle' });
 	await page.fill('#name', name);
 	await page.fill('#pin', pin);

@@ -13,6 +13,7 @@
 	import { isLearnerOnly } from '$lib/people/roles';
 	import { benchQueue } from '$lib/desk/bench-queue.svelte';
 	import { photographQueue } from '$lib/desk/photograph-queue.svelte';
+	import { followDevice } from '$lib/ui/ground';
 	import { onMount } from 'svelte';
 
 	let { data, children } = $props();
@@ -35,6 +36,7 @@
 		const idle = window.requestIdleCallback ?? ((f: () => void) => window.setTimeout(f, 4000));
 		idle(() => void import('$lib/help/HelpDialog.svelte').catch(() => {}));
 	});
+	onMount(followDevice);
 	// the innermost page is mounted first: from here on every field and button answers (app.css shows that it is still coming)
 	onMount(() => {
 		document.documentElement.dataset.awake = 'yes';
@@ -67,7 +69,7 @@
 	>Skip to the work</a
 >
 {#if data.person}
-	<header class="flex h-12 items-center gap-3 bg-steel-800 px-3 text-steel-100 sm:gap-5 sm:px-5">
+	<header class="scheme-light flex h-12 items-center gap-3 bg-steel-800 px-3 text-steel-100 sm:gap-5 sm:px-5">
 		<a href="/" class="flex items-center gap-2 font-display text-lg font-semibold tracking-wide text-white">
 			<svg viewBox="0 0 32 32" class="h-6 w-6" aria-hidden="true"
 				><path d="M4 25h24M7 25l4-15M25 25l-4-15" fill="none" stroke="#bcc5cc" stroke-width="3" stroke-linecap="round" /><path

@@ -1,13 +1,7 @@
-/** Deviation: a diverging map with even steps of lightness, blue below, bronze above, pale in the middle; never a rainbow. */
-const STOPS: [number, number, number][] = [
-	[0.129, 0.29, 0.424],
-	[0.353, 0.561, 0.729],
-	[0.8, 0.855, 0.895],
-	[0.93, 0.93, 0.92],
-	[0.953, 0.86, 0.66],
-	[0.77, 0.53, 0.2],
-	[0.45, 0.27, 0.05]
-];
+import { COLOURS } from '$core/draw/heightMap';
+
+/** Deviation: a diverging map with even steps of lightness, blue below, bronze above, pale in the middle; never a rainbow. The same on screen and on paper. */
+const STOPS = COLOURS.map((hex) => [1, 3, 5].map((k) => parseInt(hex.slice(k, k + 2), 16) / 255));
 
 /** @param v -1 to 1; @returns r, g, b, 0 to 1 */
 export function diverging(v: number): [number, number, number] {
@@ -21,7 +15,8 @@ export function diverging(v: number): [number, number, number] {
 export function byWhen(share: number): string {
 	const a = [217, 164, 65];
 	const b = [138, 58, 104];
-	const c = [42, 93, 134];
+	// lighter than the plum, so that they part without red or green cones too
+	const c = [57, 115, 159];
 	const mix = (p: number[], q: number[], f: number) => `rgb(${p.map((v, i) => Math.round(v + f * (q[i] - v))).join(', ')})`;
 	return share < 0.5 ? mix(a, b, share * 2) : mix(b, c, share * 2 - 1);
 }

@@ -38,4 +38,4 @@
 	});
 </script>
 
-<div class="h-full" role="img" aria-label={label}><canvas bind:this={canvas} aria-hidden="true"></canvas></div>
+<div class="h-full" role="img" aria-label={label}><canvas bind:this={canvas} class="drawn" aria-hidden="true"></canvas></div>

@@ -2,9 +2,11 @@
 	import { refresh } from '$lib/refresh';
 	import { call, type Refusal } from '$lib/call';
 	import Choice from '$lib/ui/Choice.svelte';
+	import { groundKept, useGround, type Ground } from '$lib/ui/ground';
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { Button, Input, Label } from 'flowbite-svelte';
+	import { onMount } from 'svelte';
 
 	let { data } = $props();
 	let pin = $state('');
@@ -17,6 +19,19 @@
 		{ value: 'mm', name: 'millimetres' },
 		{ value: 'in', name: 'inches' }
 	];
+	const ON: { value: Ground; name: string }[] = [
+		{ value: 'light', name: 'light' },
+		{ value: 'dark', name: 'dark' },
+		{ value: 'device', name: 'as this device is set' }
+	];
+	let ground = $state<Ground>('light');
+	onMount(() => {
+		ground = groundKept();
+	});
+	function setGround(v: string) {
+		ground = v as Ground;
+		useGround(ground);
+	}
 	async function setUnits(units: string) {
 		const r = await call('PATCH', '/api/me', { units });
 		refusal = r.ok ? undefined : r.refusal;
@@ -36,6 +51,10 @@
 	<h1 class="text-2xl">{data.person?.name}</h1>
 	<Panel title="Lengths in">
 		<Choice label="On every screen and sheet" value={data.person?.units ?? 'mm'} items={UNITS} onchange={setUnits} />
+	</Panel>
+	<Panel title="Ground of the screen">
+		<Choice label="On this device" value={ground} items={ON} onchange={setGround} />
+		<p class="mt-2 text-sm text-steel-600">Printed sheets stay black on white. The run screen has a darker ground of its own for a booth.</p>
 	</Panel>
 	<Panel title="A new PIN">
 		{#if refusal}<div class="mb-3"><Notice kind="fault" faults={refusal.faults}>{refusal.message}</Notice></div>{/if}
