@@ -41,6 +41,8 @@ export const COUPONS: readonly Coupon[] = [
 	{ ...butt, id: 'thick', title: 'free, 2 mm sheet', thickness: 2 },
 	{ ...butt, id: 'fast', title: 'free, twice the speed with 132 J/mm', speed: 5, heat: 132 },
 	{ ...butt, id: 'corner', title: 'a corner of two such sheets, edge to edge, free to bend', isCorner: true },
+	{ ...butt, id: 'corner-cool', title: 'such a corner with three quarters of the heat', isCorner: true, heat: 118 },
+	{ ...butt, id: 'corner-box', title: 'such a corner, its far edges held as in a box', isCorner: true, isBox: true },
 	{ ...butt, id: 'tee', title: 'tee welded on one side, leg 2 mm', ...shortTee, tee: { height: 40, leg: 2 } },
 	{ ...butt, id: 'tee-leg', title: 'tee welded on one side, leg 4 mm', ...shortTee, tee: { height: 40, leg: 4 } }
 ];

@@ -36,6 +36,8 @@ export interface Coupon {
 	tee?: { height: number; leg: number };
 	/** the other half stands square to this one, edge to edge, and not flat beside it: the sheet may bend in its own plane */
 	isCorner?: boolean;
+	/** the corner's far edges neither lift nor turn, as those of a box's sides that its other corners hold */
+	isBox?: boolean;
 }
 
 export interface Mesh {
@@ -281,6 +283,7 @@ export function deckOf(c: Coupon, mesh: Mesh): string {
 	} else {
 		lines.push(...(c.isCorner ? [] : ['SEAM, 2']), `${edge(half, W)}, 1`);
 		if (c.isHeldFlat) lines.push('LOW, 3');
+		else if (c.isBox) for (const node of nodesWhere(mesh, (_x, y) => y > 0.84 * W)) lines.push(`${node}, 3`);
 		else lines.push(`${edge(0, W)}, 3`, `${edge(L, W)}, 3`);
 	}
 	// the mirror stands at half a right angle through the seam: no way through it, so as far across as up

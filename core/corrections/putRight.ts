@@ -159,7 +159,7 @@ class Finished {
 			...e,
 			owner,
 			pass: 1,
-			actions: { ...e.actions, tendonForceN: -e.actions.tendonForceN, transverseShrinkageMm: 0, angularChangeRad: 0 }
+			actions: { ...e.actions, tendonForceN: -e.actions.tendonForceN, transverseShrinkageMm: 0, angularChangeRad: 0, facePushRad: 0 }
 		}));
 		const [some] = pairs.values();
 		const sheets = [joint.a.part, joint.b.part].map((id) => this.plan.parts.find((p) => p.id === id)!);
@@ -197,7 +197,7 @@ class Finished {
 			...e,
 			owner,
 			pass: 1,
-			actions: { ...e.actions, tendonForceN: 0, transverseShrinkageMm: 0, angularChangeRad: -e.actions.angularChangeRad }
+			actions: { ...e.actions, tendonForceN: 0, transverseShrinkageMm: 0, angularChangeRad: -e.actions.angularChangeRad, facePushRad: 0 }
 		}));
 		const [some] = pairs.values();
 		return {

@@ -21,7 +21,7 @@ describe('presets from coupons', () => {
 		const p = pulledOnCoupons(plan, joint, [read(-3), read(-3.1), read(-3.2)], 'angle')!;
 		expect(p.mean).toBeCloseTo(-3.1, 12);
 		expect(p.half).toBeCloseTo(Math.hypot((2.92 * 0.1) / Math.sqrt(3), 0.2 / Math.sqrt(3)), 3);
-		expect(presetAgainst(p)).toBe(3);
+		expect(presetAgainst(p, joint)).toBe(3);
 	});
 	it('one coupon: the instrument’s doubt alone', () => {
 		expect(pulledOnCoupons(plan, joint, [read(-1.6)], 'angle')!.half).toBeCloseTo(0.2, 12);
@@ -53,15 +53,23 @@ describe('presets from coupons', () => {
 		expect(readOf(mitre, mitre.features.find((f) => f.kind === 'length')!.id)).toBeUndefined();
 	});
 	it('what is not surely anything is not set against, and nothing is set over by more than thin sheet is', () => {
-		expect(presetAgainst({ count: 2, mean: 0.1, half: 0.3, pieces: [] })).toBe(0);
-		expect(presetAgainst({ count: 2, mean: -30, half: 0.3, pieces: [] })).toBe(8);
+		expect(presetAgainst({ count: 2, mean: 0.1, half: 0.3, pieces: [] }, joint)).toBe(0);
+		expect(presetAgainst({ count: 2, mean: -30, half: 0.3, pieces: [] }, joint)).toBe(8);
 	});
-	it.each(['butt', 'lap', 'tee'] as const)('set over by what it pulls, a %s comes out true by the forecast: the sign is the right one', (kind) => {
-		const made = couponPlan({ kind, material: '1.4301', thicknessMm: 1.5 });
-		const at = made.features.findIndex((f) => f.kind === 'angle');
-		const with_ = (deg: number) => forecast({ ...made, joints: made.joints.map((j) => ({ ...j, presetDeg: deg })) }).result.features[at].predicted;
-		const pulled = with_(0);
-		expect(Math.abs(pulled)).toBeGreaterThan(0.3);
-		expect(Math.abs(with_(-pulled))).toBeLessThan(0.15 * Math.abs(pulled));
-	});
+	it.each(['butt', 'lap', 'tee', 'corner'] as const)(
+		'set over by what it pulls, a %s comes out true by the forecast: the sign is the right one',
+		(kind) => {
+			const made = couponPlan({ kind, material: '1.4301', thicknessMm: 1.5 });
+			const at = made.features.findIndex((f) => f.kind === 'angle');
+			const with_ = (deg: number) => forecast({ ...made, joints: made.joints.map((j) => ({ ...j, presetDeg: deg })) }).result.features[at].predicted;
+			const pulled = with_(0);
+			expect(Math.abs(pulled)).toBeGreaterThan(0.3);
+			const deg = presetAgainst(
+				{ count: 3, mean: pulled, half: 0.1, pieces: [] },
+				made.joints.find((j) => !j.stock)!
+			);
+			// it is set in quarters of a degree
+			expect(Math.abs(with_(deg))).toBeLessThan(0.125 + 0.15 * Math.abs(pulled));
+		}
+	);
 });

@@ -4,7 +4,7 @@ import type { Joint, PlanDocument } from '../document/schema';
 import type { JointType } from '../document/words';
 import { Z90 } from '../factors/factors';
 import { arcEnergy } from '../heat/arcEnergy';
-import { MOST_PRESET_DEG, STEP_DEG } from '../weldout/preset';
+import { isWeldedOutside, MOST_PRESET_DEG, STEP_DEG } from '../weldout/preset';
 import { sampleOf } from '../trials/compare';
 import jStat from 'jstat';
 
@@ -21,6 +21,8 @@ export interface CouponRead {
 /** A joint as it is welded, as far as what it pulls hangs on it. */
 export interface JointHere {
 	type: JointType;
+	/** of a corner: it is welded from outside */
+	isOutside: boolean;
 	material: string;
 	thicknessMm: number;
 	isOnBar: boolean;
@@ -34,6 +36,7 @@ export function jointHere(plan: PlanDocument, joint: Joint): JointHere {
 	const settings = plan.settings.find((s) => s.id === joint.settings) ?? plan.settings[0];
 	return {
 		type: joint.type,
+		isOutside: isWeldedOutside(joint),
 		material: part.material,
 		thicknessMm: part.thicknessMm,
 		isOnBar: blocksOf(plan).some((b) => b.joint === joint.id),
@@ -56,6 +59,7 @@ const SAME_HEAT = 0.15;
 const within = (a: number, b: number, share: number) => Math.abs(a / b - 1) <= share;
 const isSame = (a: JointHere, b: JointHere) =>
 	a.type === b.type &&
+	a.isOutside === b.isOutside &&
 	a.material === b.material &&
 	a.isOnBar === b.isOnBar &&
 	a.isClamped === b.isClamped &&
@@ -83,9 +87,11 @@ export function pulledOnCoupons(plan: PlanDocument, joint: Joint, read: readonly
 	return { count, mean, half: Math.hypot(between, Z90 * reading), pieces };
 }
 
-/** Degrees to set a joint over, to what a person sets, no more than thin sheet is set over by; 0 where what it pulled is not surely anything. */
-export function presetAgainst({ mean, half }: Pulled): number {
+/** Degrees to set a joint over against what its coupons turned, to what a person sets, no more than thin sheet is set over by; 0 where what it pulled is not surely anything. */
+export function presetAgainst({ mean, half }: Pulled, joint: Pick<Joint, 'type' | 'weldSide'>): number {
 	if (Math.abs(mean) <= half) return 0;
-	const deg = Math.round(-mean / STEP_DEG) * STEP_DEG;
+	// read inside the fold: what opens there has closed on the outside
+	const towardsWeld = isWeldedOutside(joint) ? mean : -mean;
+	const deg = Math.round(towardsWeld / STEP_DEG) * STEP_DEG;
 	return Math.sign(deg) * Math.min(MOST_PRESET_DEG, Math.abs(deg)) || 0;
 }

@@ -3,7 +3,7 @@
  * (they err together). Updated by Bayesian regression on measured features, linearised and iterated (docs/theory/learning.md).
  */
 /** Changes when the meaning of a factor changes: stored factors of another version are recomputed, never mixed. */
-export const FACTOR_METHOD = 'evidence/8';
+export const FACTOR_METHOD = 'evidence/9';
 
 export const FACTOR_NAMES = ['heat', 'force', 'shrinkage', 'angle'] as const;
 export type FactorName = (typeof FACTOR_NAMES)[number];

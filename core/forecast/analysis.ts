@@ -63,11 +63,11 @@ export interface Analysis {
 
 /**
  * Multipliers on the actions from logarithms of the shop factors; the eccentric part goes with the force. @param placing standard
- * deviations by which the force lies elsewhere in the thickness than said
+ * deviations by which the force lies elsewhere in the thickness than said @param sliding by which corners slide more than said
  */
-export function scalesOf(log: ArrayLike<number>, placing = 0): Scales {
+export function scalesOf(log: ArrayLike<number>, placing = 0, sliding = 0): Scales {
 	const m = multipliers(log);
-	return [m.force, m.shrinkage, m.angle, m.force, 1, 1, m.force * placing];
+	return [m.force, m.shrinkage, m.angle, m.force, 1, 1, m.force * placing, sliding];
 }
 
 export interface AnalyseOptions {

@@ -59,7 +59,7 @@ export function comparePlans(
 		);
 		return (d: (typeof list)[number]) =>
 			value(
-				scalesOf(d.log, d.placing),
+				scalesOf(d.log, d.placing, d.sliding),
 				extra.map((x) => x.more(d))
 			);
 	};

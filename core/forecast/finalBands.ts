@@ -6,7 +6,7 @@ import type { AnyFeature } from '../document/schema';
 import type { Minimised } from '../equilibrium/minimise';
 import { moved as movedState, type State } from '../equilibrium/state';
 import { addPulls, times, type FinalShape, type Pull } from '../staging/finalShape';
-import { ACTIONS, GOES_BY_FORCE, PLACING } from '../staging/weldBook';
+import { ACTIONS, GOES_BY_FORCE, PLACING, SLIDING } from '../staging/weldBook';
 import { scalesOf, type Analysis, type Scales } from './analysis';
 import { bumpsOf } from './asDelivered';
 import { gapShare, SEAM_SCATTER } from './forecast';
@@ -62,6 +62,7 @@ export class FinalBands {
 		this.byForce = ACTIONS.map((_, i) => (GOES_BY_FORCE.includes(i) ? scales[i] : 0));
 		this.root = lowerFactor(factors.covariance, FACTOR_NAMES.length);
 		this.askPlacing();
+		this.askSliding();
 		this.askFactors();
 		this.askSeams();
 		this.askForms();
@@ -149,6 +150,12 @@ export class FinalBands {
 	private askPlacing() {
 		const eccentric = ACTIONS.map((_, k) => (k === PLACING ? this.scales[0] * Z90 : 0));
 		this.symmetric('where the pull sits in the thickness, and how far fillets turn their sheets', this.model.pull(this.last, eccentric));
+	}
+
+	private askSliding() {
+		if (!this.a.responses.some((r) => r.response.edgeSpread.shrinkageMm || r.response.edgeSpread.turnRad)) return;
+		const sliding = ACTIONS.map((_, k) => (k === SLIDING ? Z90 : 0));
+		this.symmetric('whether corners slide and come short, or keep together and close', this.model.pull(this.last, sliding));
 	}
 
 	private askFactors() {

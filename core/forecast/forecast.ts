@@ -109,6 +109,8 @@ export interface SeamForecast {
 	tendonForceN: number;
 	transverseShrinkageMm: number;
 	angularChangeDeg: number;
+	/** how far a sheet is bent by what stands on it, both sides together; 0 elsewhere */
+	facePushDeg: number;
 	netHeat: number;
 	arcEnergy: number;
 	meanAmps: number;
@@ -183,10 +185,12 @@ export const percentile = (sorted: readonly number[], p: number) => {
 	return sorted[i] + (at - i) * ((sorted[i + 1] ?? sorted[i]) - sorted[i]);
 };
 
-/** Logarithms of the factors, scatter by seam, and how far off in the thickness the pull lies (standard normal) of one draw. */
+/** Logarithms of the factors, scatter by seam, how far off in the thickness the pull lies, and how far corners slide (standard normal) of one draw. */
 export interface Draw {
 	log: number[];
 	placing: number;
+	/** standard normal: how far corners slide beyond what is said */
+	sliding: number;
 	seams: number[];
 	/** standard normal, by seam: how far its gap is from the one stated */
 	gaps: number[];
@@ -199,11 +203,13 @@ export function draws(factors: ShopFactors, seamCount: number): Draw[] {
 	const l = lowerFactor(factors.covariance, n);
 	const next = normalsFrom(20_260_101);
 	const formNext = normalsFrom(20_260_102);
+	const slideNext = normalsFrom(20_260_103);
 	return Array.from({ length: SAMPLES }, () => {
 		const z = Array.from({ length: n }, next);
 		return {
 			log: factors.mean.map((m, i) => m + z.reduce((s, v, j) => s + (j <= i ? l[i * n + j] * v : 0), 0)),
 			placing: next(),
+			sliding: slideNext(),
 			seams: Array.from({ length: seamCount }, () => Math.exp(SEAM_SCATTER * next())),
 			gaps: Array.from({ length: seamCount }, next),
 			forms: MODEL_FORMS.map(formNext)
@@ -284,6 +290,7 @@ export function forecast(plan: PlanDocument, options: ForecastOptions = {}): Qui
 				tendonForceN: r.tendonForceN,
 				transverseShrinkageMm: r.transverseShrinkageMm,
 				angularChangeDeg: (r.angularChangeRad * 180) / Math.PI,
+				facePushDeg: (r.facePushRad * 180) / Math.PI,
 				netHeat: r.heat.netHeat,
 				arcEnergy: r.heat.arcEnergy,
 				meanAmps: r.heat.meanAmps,
@@ -399,7 +406,7 @@ function sampleBands(a: Analysis, factors: ShopFactors): { bands: Map<string, Re
 			const value = a.sampler(f, mark, tacked ? [] : parts.map((p) => p.added));
 			const drawn = list.map((d) =>
 				value(
-					scalesOf(d.log, d.placing),
+					scalesOf(d.log, d.placing, d.sliding),
 					parts.map((p) => p.more(d))
 				)
 			);

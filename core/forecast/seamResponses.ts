@@ -6,6 +6,7 @@ import { STILL_AIR } from '../heat/air';
 import { arcEnergy } from '../heat/arcEnergy';
 import { findMaterial } from '../materials/grades';
 import type { AssemblyMesh } from '../mesh/assemblyMesh';
+import { givesWay } from '../response/growth';
 import { responseInput } from '../response/forPlan';
 import { ownRunShares } from '../response/ownRuns';
 import { forceFactor, springsOf, weldResponse, type ForceVariants, type ResponseInput, type WeldResponse } from '../response/weldResponse';
@@ -45,6 +46,7 @@ const memoOf = (input: ResponseInput) => {
 	return JSON.stringify([
 		joint.type,
 		joint.penetration,
+		givesWay(joint, bar !== undefined) && joint.weldSide,
 		joint.gapMm,
 		joint.filler,
 		joint.weldSizeMm,
@@ -102,7 +104,9 @@ export class SeamResponses {
 			angularChangeRad: r.angularChangeRad,
 			eccentricityMm: r.eccentricityMm,
 			eccentricitySpreadMm: r.eccentricitySpreadMm,
+			facePushRad: r.facePushRad,
 			faceTurnSpreadRad: r.faceTurnSpreadRad,
+			edgeSpread: r.edgeSpread,
 			across: r.across,
 			given: {
 				force: given?.tendonForceN !== undefined,

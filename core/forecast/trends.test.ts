@@ -34,21 +34,23 @@ describe('a tee', () => {
 		expect(oneSide).toBeGreaterThan(0.02);
 		expect(alternate).toBeLessThan(0.2 * oneSide);
 	});
-	it('the first weld moves it most: the one on the opposite side brings back part of that, and less than it', () => {
-		const first = lean(tee(() => 'f', ['f']));
-		const both = lean(tee(() => 'f', ['f', 'g']));
-		const took = Math.abs(first.predicted - first.moments['as-tacked'].predicted);
-		const broughtBack = Math.abs(first.predicted) - Math.abs(both.predicted);
-		expect(broughtBack).toBeGreaterThan(0.1 * took);
-		expect(broughtBack).toBeLessThan(0.9 * took);
+	it('the first weld moves it most; the second brings the lean back (all of it here, a part in the trade) and curls the plate further', () => {
+		const [first, second] = [lean(tee(() => 'f', ['f'])), lean(tee(() => 'g', ['g']))];
+		const [both, turned] = [lean(tee(() => 'f', ['f', 'g'])), lean(tee(() => 'g', ['g', 'f']))];
+		const moved = Math.abs(first.predicted - first.moments['as-tacked'].predicted);
+		expect(Math.abs(both.predicted - first.predicted)).toBeLessThan(0.3 * moved);
+		// the angle is read to the front half of the plate: to the back half it is the mirror image's
+		const leans = (front: number, back: number) => Math.abs(front - back) / 2;
+		expect(leans(both.predicted, turned.predicted)).toBeLessThan(0.5 * leans(first.predicted, second.predicted));
+		expect(both.predicted + turned.predicted).toBeLessThan(1.5 * (first.predicted + second.predicted));
 	});
 	it('leans towards the side that is welded, and the plate curls up to the web from either side', () => {
 		const front = lean(tee(() => 'f', ['f'])).predicted;
 		const back = lean(tee(() => 'g', ['g'])).predicted;
 		// the angle is measured to the front half of the plate: the lean turns round with the side, the curl does not
 		expect((front - back) / 2).toBeLessThan(-0.2);
-		expect((front + back) / 2).toBeLessThan(0);
-		expect(Math.abs(front - back)).toBeGreaterThan(Math.abs(front + back));
+		// two tees in solid elements curl by 1.5 to 1.7 degrees (tests/verification/coupons.json)
+		expect((front + back) / 2).toBeLessThan(-0.3);
 	});
 });
 

@@ -73,8 +73,9 @@ describe('a lesson from a piece', () => {
 	it('a shop that shrinks more is seen: the factor moves, and what it moves goes towards its reading', () => {
 		const l = lesson(shop([0, 0, Math.log(1.4), 0]));
 		expect(l.settled.converged).toBe(true);
-		expect(multipliers(l.after.mean).shrinkage).toBeGreaterThan(1.1);
-		const rows = l.rows.filter((r) => Math.abs(r.measured - r.before!.predicted) > 0.05);
+		// a trough's widths hang on its corners, which come short by half of what a butt does and nobody knows how nearly
+		expect(multipliers(l.after.mean).shrinkage).toBeGreaterThan(1.05);
+		const rows = l.rows.filter((r) => Math.abs(r.measured - r.before!.predicted) > 0.02);
 		expect(rows.length).toBeGreaterThan(0);
 		for (const r of rows) expect(Math.abs(r.measured - r.after!.predicted), r.name).toBeLessThan(Math.abs(r.measured - r.before!.predicted));
 	});
@@ -99,7 +100,8 @@ describe('a lesson from a piece', () => {
 			'q'
 		);
 		expect(next.before.mean[2]).toBeCloseTo(first.after.mean[2], 9);
-		expect(factorBand(next.after, 'shrinkage').high).toBeLessThan(factorBand(first.after, 'shrinkage').high);
+		const width = ({ low, high }: ReturnType<typeof factorBand>) => high / low;
+		expect(width(factorBand(next.after, 'shrinkage'))).toBeLessThan(width(factorBand(first.after, 'shrinkage')));
 	});
 	it('a slip of one reading is flagged, and is the first thing suspected', () => {
 		const [odd] = free().filter((s) => s.kind === 'length');

@@ -26,6 +26,8 @@ export interface HiddenShop {
 	habit: number;
 	/** where in the thickness its pull sits: standard deviations of what the forecast leaves open */
 	placing: number;
+	/** how far its corners slide: standard deviations likewise */
+	sliding: number;
 	/** share by which heat goes up from the first piece of a day to the last */
 	throughTheDay: number;
 	/** mm, standard deviation of a gap about the one drawn */
@@ -44,6 +46,7 @@ export const DEMO_SHOP: HiddenShop = {
 	angle: 0.8,
 	habit: 0.03,
 	placing: 0,
+	sliding: 0,
 	throughTheDay: 0.02,
 	gapMm: 0.05,
 	slips: 0,
@@ -79,7 +82,8 @@ export function hiddenShop(seed: number): HiddenShop {
 		throughTheDay: upTo(0.05),
 		gapMm: upTo(0.15),
 		slips: upTo(0.1),
-		inches: upTo(0.02)
+		inches: upTo(0.02),
+		sliding: normal()
 	};
 }
 
@@ -139,7 +143,7 @@ export class VirtualPiece {
 		this.isFine = isFine;
 		this.analysis = quick?.analysis ?? analyse(done, cache, { warm: true });
 		const mean = [shop.heat, shop.force, shop.shrinkage, shop.angle].map(Math.log);
-		this.scales = scalesOf(mean, shop.placing);
+		this.scales = scalesOf(mean, shop.placing, shop.sliding);
 		this.normal = normalsOf(seed + 7919);
 		this.uniform = uniformFrom(seed + 104729);
 		const values = quick ? finalValues(quick, { ...priorFactors(), mean }).values : [];

@@ -15,6 +15,7 @@ import type { Contact, Penetration } from '../document/words';
 import { acrossOf } from './across';
 import type { Across } from './bands';
 import { barCorrection, leftAcross } from './barTable';
+import { cornerEffect, givesWay, growthOf, NO_SPREAD, teeTurn, type EdgeSpread } from './growth';
 import { heatForLeg, largestLeg } from './fillet';
 import { FREE, layeredStrip, type LayeredResult, type MetalModel, type SectionSprings } from './layeredStrip';
 import { stripForce } from './strips';
@@ -74,8 +75,12 @@ export interface WeldResponse {
 	freedom: readonly [number, number];
 	/** one standard deviation of where the force lies in the thickness, mm */
 	eccentricitySpreadMm: number;
+	/** rad, both sides together: how far a sheet is bent towards what stands on it, because that grew while it was hot (growth.ts) */
+	facePushRad: number;
 	/** one standard deviation of how far a sheet is turned by a weld on its face, beyond what the section knows, rad; 0 where it is welded at its edge */
 	faceTurnSpreadRad: number;
+	/** one standard deviation of what a corner makes of its shrinkage across: with so much more of it comes so much of a turn; nothing elsewhere */
+	edgeSpread: EdgeSpread;
 	/** share of the net heat a bar has taken while the metal is hot */
 	barShare: number;
 	overridden: boolean;
@@ -395,8 +400,15 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
 	const barShare = bar ? heats.reduce((s, h, k) => s + pair[k].share * h.history.barShare(passingOf(settings) * 3), 0) : 0;
 
-	let transverse = onBar.transverseMm;
+	const growth = pair.map((s) => growthOf(s.grade, (q * s.share) / s.count, s.thickness));
+	const corner = cornerEffect(joint, onBar.transverseMm, growth[0] + growth[1], bar !== undefined);
+	let transverse = corner.shrinkageMm;
 	parts.push(...onBar.acrossParts);
+	if (givesWay(joint, bar !== undefined))
+		parts.push({
+			label: 'At a corner: between edges that keep together (nothing) and edges that slide (all of it)',
+			value: `${transverse.toFixed(3)} mm`
+		});
 	parts.push({
 		label: 'For comparison: free butt (alpha / rho c x q / t)',
 		value: `${((means.alpha / means.rhoC) * (q / thickness)).toFixed(3)} mm`
@@ -416,6 +428,11 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		);
 	let angular = sum((r) => r.turnRad);
 	parts.push({ label: 'Angular change: fold of the section while it cools', value: degrees(angular) });
+	if (corner.turnRad) parts.push({ label: 'Each sheet grown into the other: the corner closes inside', value: degrees(corner.turnRad) });
+	const web = used.findIndex((r) => r.count === 1);
+	const tee = teeTurn(joint, web >= 0 && used.some((r) => r.count > 1) ? growth[web] : 0, bar !== undefined);
+	if (tee.turnRad) parts.push({ label: 'The web grown into the sheet it stands on', value: degrees(tee.turnRad) });
+	angular += corner.turnRad;
 	let eccentricity = asHeld > 0 ? sum((r) => r.momentNmm) / asHeld : 0;
 	parts.push({ label: 'The pull lies from mid-thickness, towards the weld', value: `${eccentricity.toFixed(3)} mm` });
 
@@ -442,7 +459,12 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		angularChangeRad: angular,
 		eccentricityMm: eccentricity,
 		eccentricitySpreadMm: given?.eccentricitySpreadMm ?? ECCENTRICITY_SPREAD * thickness,
-		faceTurnSpreadRad: given?.angularChangeRad === undefined ? faceTurnSpread(sheets, q) : 0,
+		facePushRad: given?.angularChangeRad === undefined ? tee.turnRad : 0,
+		faceTurnSpreadRad: given?.angularChangeRad === undefined ? tee.spreadRad : 0,
+		edgeSpread: {
+			shrinkageMm: given?.transverseShrinkageMm === undefined ? corner.spread.shrinkageMm : NO_SPREAD.shrinkageMm,
+			turnRad: given?.angularChangeRad === undefined ? corner.spread.turnRad : NO_SPREAD.turnRad
+		},
 		across: acrossOf([sides[0], sides[1]]),
 		heat,
 		meltWidthMm: meltWidth,
@@ -538,17 +560,6 @@ function metalSpread(input: ResponseInput): readonly [number, number] {
 
 /** Where the pull lies in the thickness is known to about this, share of it, one standard deviation (own estimate; it picks the way a panel goes). */
 export const ECCENTRICITY_SPREAD = 0.05;
-
-/**
- * A weld on a sheet's face turns it by more than the section says: two tees of 1.5 mm in solid elements by 1.6 and 1.4 degrees more, under
- * 71 J/mm3 of net heat over thickness squared (tests/verification/coupons.test.ts). Nobody knows yet what it depends on, so it widens the
- * band and moves nothing: its 90 % reaches those two, in proportion below that heat and no further above it (own estimate).
- */
-const FACE_TURN_SPREAD = { rad: (1 * Math.PI) / 180, heat: 71 };
-function faceTurnSpread(sheets: ResponseInput['sheets'], q: number): number {
-	const face = sheets.find((s) => s.isFace);
-	return face ? FACE_TURN_SPREAD.rad * Math.min(1, q / face.thicknessMm ** 2 / FACE_TURN_SPREAD.heat) : 0;
-}
 
 /**
  * What freedom to bow adds to the force is this share of what the section says, in solid elements (free over held flat 1.21 against

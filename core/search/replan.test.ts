@@ -4,11 +4,11 @@ import { deeply } from '../testing/deeply';
 import { priorFactors } from '../factors/factors';
 import { ForecastCache } from '../forecast/analysis';
 import { forecast } from '../forecast/forecast';
+import { pathLength } from '../geometry/polyline';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { checkPlan } from '../plan/check';
 import { orderPattern } from '../schools/orderPattern';
 import { tackPattern } from '../schools/tackPattern';
-import { DEFAULT_TACKS } from '../schools/tacks';
 import { brokenRule } from '../sequence/precedence';
 import type { PlanDocument, Run } from '../document/schema';
 import { benchPlan } from '../weldout/benchPlan';
@@ -23,11 +23,13 @@ const factors = priorFactors();
 /** what counts is how true it ends */
 const GOALS: SearchGoals = { ...DEFAULT_GOALS, time: 0, heat: 0, flip: 0, restarts: 2 };
 
-/** Few and long runs, tacked at ends and middles only: the order matters, and all orders of what is left can be tried. */
+/** Few and long runs, tacked at their ends only: the order matters, and all orders of what is left can be tried. */
 function tray(): PlanDocument {
 	const plan = make('open-trough', { lengthMm: 240, widthMm: 160, depthMm: 80, rimFlangeMm: 0 });
 	plan.meshSizeMm = 30;
-	plan.tacks = tackPattern(plan, { ...DEFAULT_TACKS, pattern: 'corners-and-middles' });
+	plan.tacks = plan.joints.flatMap((j) =>
+		[4, pathLength(j.a.path) - 4].map((stationMm, i) => ({ id: `${j.id}-${i}`, joint: j.id, stationMm, lengthMm: 6, stage: 1, fusionOnly: true }))
+	);
 	plan.runs = orderPattern(plan, { pattern: 'straight-through', runLengthMm: 4000 });
 	return plan;
 }
@@ -147,11 +149,17 @@ describe('planning on from a piece that is half welded', () => {
 		const { laid, ways } = ask(until(1));
 		const less = ways.find((w) => w.id === 'less-current')!;
 		expect(less.plan!.runs.map((r) => r.settings?.endsWith('.less') ?? false)).toEqual(plan.runs.map((_, i) => i >= laid));
-		const bars = ways.filter((w) => w.id.startsWith('bar:'));
+		// a flat seam is where a bar helps
+		const panel = make('butt-panel', { widthsMm: [120, 100, 110], lengthMm: 220 });
+		panel.runs = orderPattern(panel, { pattern: 'straight-through', runLengthMm: 4000 });
+		const listed = benchPlan(panel).steps;
+		const first = listed.findIndex((s) => s.kind === 'run');
+		const log = [line('started'), ...listed.slice(0, first + 1).map((s) => line('step-done', s.id))];
+		const bars = replan(panel, whereItStands(listed, log), [], { goals: GOALS, factors, kernel }).ways.filter((w) => w.id.startsWith('bar:'));
 		expect(bars.length).toBeGreaterThan(0);
 		for (const bar of bars) {
 			const { life } = bar.plan!.holdDowns[bar.plan!.holdDowns.length - 1];
-			expect(plan.runs.slice(laid).map((r) => `before-run:${r.id}`)).toContain(life.on);
+			expect(panel.runs.slice(1).map((r) => `before-run:${r.id}`)).toContain(life.on);
 		}
 	});
 	deeply('a sheet that comes on later can still be set over: offered with its angle, until its own preset, tack or run is behind', () => {

@@ -13,7 +13,7 @@ import { tackPattern } from '../schools/tackPattern';
 import type { Clamp, PlanDocument } from '../document/schema';
 import type { Condensed } from './condense';
 import type { StageEvent } from './events';
-import { ACTIONS, jointDirections, PLACING, WeldBook } from './weldBook';
+import { ACTIONS, jointDirections, SPREADS, WeldBook } from './weldBook';
 
 interface Marked {
 	id: string;
@@ -68,12 +68,12 @@ function direct(plan: PlanDocument, seams: SeamMesh[], c: Condensed, events: Sta
 				const { shrink, about } = jointDirections(plan, seams[e.seam], e.pair);
 				const length = norm(shrink);
 				const closing = move.map((m) => (length > 1e-9 ? dot([m[0], m[1], m[2]], shrink) / length : 0));
-				const total = closing.reduce((s, v, a) => (a === PLACING ? s : s + v), 0);
+				const total = closing.reduce((s, v, a) => (SPREADS.includes(a) ? s : s + v), 0);
 				const beyond = total - seams[e.seam].joint.gapMm;
 				const share = beyond > 0 && total > 0 ? beyond / total : 0;
 				move.forEach((m, a) => {
 					for (let d = 0; d < 3; d++) {
-						add(a, rows[d], ((a === PLACING ? Math.sign(share) : share) * closing[a] * shrink[d]) / Math.max(length, 1e-30));
+						add(a, rows[d], ((SPREADS.includes(a) ? Math.sign(share) : share) * closing[a] * shrink[d]) / Math.max(length, 1e-30));
 						add(a, rows[3 + d], dot([m[3], m[4], m[5]], about) * about[d]);
 					}
 				});

@@ -3,6 +3,7 @@ import type { SeamMesh } from '../mesh/seamMesh';
 import type { PlanDocument, Run, Tack } from '../document/schema';
 import { tackedMark, Timeline } from '../sequence/timeline';
 import type { Across } from '../response/bands';
+import { NO_SPREAD, type EdgeSpread } from '../response/growth';
 import { nearestPair, type Condensed } from './condense';
 
 /** What one seam's metal does at a place while it is welded: from weldResponse, scaled by the shop's factors. */
@@ -13,8 +14,12 @@ export interface Actions {
 	eccentricityMm: number;
 	/** one standard deviation of it */
 	eccentricitySpreadMm: number;
+	/** rad, how far a sheet whose face it runs on is bent by what stands on it, both sides together */
+	facePushRad: number;
 	/** one standard deviation of how far it turns a sheet whose face it runs on, beyond the angle */
 	faceTurnSpreadRad: number;
+	/** one standard deviation of what a corner makes of its shrinkage across */
+	edgeSpread: EdgeSpread;
 	/** how the force lies across the seam: shares in each of BANDS, of A and of B; they make up one */
 	across: Across;
 	/** which of the values were given with the joint, and so are not scaled */
@@ -28,7 +33,9 @@ export const NO_ACTIONS: Actions = {
 	angularChangeRad: 0,
 	eccentricityMm: 0,
 	eccentricitySpreadMm: 0,
+	facePushRad: 0,
 	faceTurnSpreadRad: 0,
+	edgeSpread: NO_SPREAD,
 	across: [
 		[0, 0],
 		[0, 0]

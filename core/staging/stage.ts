@@ -11,7 +11,7 @@ import type { Condensed } from './condense';
 import { pressedAlong } from './carried';
 import type { StageEvent, WeldEvent } from './events';
 import { JoinFactors, joiningOrder, pairRows } from './restraint';
-import { ACTIONS, jointDirections, PLACING, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
+import { ACTIONS, jointDirections, SPREADS, WeldBook, type LoadChange, type MisfitChange } from './weldBook';
 
 export interface Mark {
 	id: string;
@@ -247,8 +247,8 @@ class Stager {
 		const { shrink, about } = jointDirections(this.plan, this.seams[k], i);
 		const length = norm(shrink);
 		const closing = move.map((m, a) => closingOf(m, shrink) - (lies?.[a].closing ?? 0));
-		// where the pull may lie elsewhere in the thickness is no part of the forecast, only of its band
-		const total = closing.reduce((s, v, a) => (a === PLACING ? s : s + v), 0);
+		// where the pull may lie elsewhere in the thickness, or edges slide otherwise, is no part of the forecast, only of its band
+		const total = closing.reduce((s, v, a) => (SPREADS.includes(a) ? s : s + v), 0);
 		const beyond = total - this.seams[k].joint.gapMm;
 		const share = beyond > 0 && total > 0 ? beyond / total : 0;
 		const misfits: MisfitChange[] = [];
@@ -259,7 +259,7 @@ class Stager {
 			for (let d = 0; d < 3; d++) {
 				if (press && lifted !== 0) misfits.push({ action: a, row: rows[d], amount: -lifted * press[d] });
 				// edges that touch give a little more or less not at all
-				const back = a === PLACING ? 1 : share;
+				const back = SPREADS.includes(a) ? 1 : share;
 				if (share > 0) misfits.push({ action: a, row: rows[d], amount: (-back * closing[a] * shrink[d]) / length });
 				misfits.push({ action: a, row: rows[3 + d], amount: -turned * about[d] });
 			}

@@ -6,7 +6,7 @@ import { shareOfA, type Condensed, type LoadKind } from './condense';
 import { overlap, type Actions, type WeldEvent } from './events';
 
 /** Kinds of action, kept apart so that bands and learning can scale each: see docs/theory/staging.md. */
-export const ACTIONS = ['force', 'shrinkage', 'angle', 'eccentricity', 'preset', 'given', 'placing'] as const;
+export const ACTIONS = ['force', 'shrinkage', 'angle', 'eccentricity', 'preset', 'given', 'placing', 'sliding'] as const;
 const FORCE = 0;
 const SHRINKAGE = 1;
 const ANGLE = 2;
@@ -16,6 +16,10 @@ export const PRESET = 4;
 const GIVEN = 5;
 /** one standard deviation of where the force lies in the thickness: no part of the forecast itself, only of its band */
 export const PLACING = 6;
+/** one standard deviation of how far a corner's edges slide past each other: of its band alone too */
+export const SLIDING = 7;
+/** what belongs to the band and not to the forecast */
+export const SPREADS: readonly number[] = [PLACING, SLIDING];
 /** what grows with the force of a run; shrinkage and angle have factors of their own */
 export const GOES_BY_FORCE: readonly number[] = [FORCE, ECCENTRIC];
 
@@ -94,6 +98,13 @@ export class WeldBook {
 				misfits.push({ action: given.shrinkage ? GIVEN : SHRINKAGE, row: first + d, amount: change[0] * shrink[d] });
 				misfits.push({ action: given.angle ? GIVEN : ANGLE, row: first + 3 + d, amount: turned * change[1] * about[d] });
 			}
+			if (!e.tack && e.pass === 1) {
+				const { shrinkageMm, turnRad } = e.actions.edgeSpread;
+				for (let d = 0; d < 3; d++) {
+					if (shrinkageMm) misfits.push({ action: SLIDING, row: first + d, amount: share * shrinkageMm * shrink[d] });
+					if (turnRad) misfits.push({ action: SLIDING, row: first + 3 + d, amount: turned * share * turnRad * about[d] });
+				}
+			}
 			if (!done.preset && seam.joint.presetDeg !== 0) {
 				done.preset = 1;
 				for (let d = 0; d < 3; d++)
@@ -122,7 +133,7 @@ export class WeldBook {
 								? e.actions.tendonForceN * e.actions.eccentricityMm
 								: kind === 'face-shrink'
 									? pull[0]
-									: TEE_SHARE * pull[1];
+									: TEE_SHARE * pull[1] + e.actions.facePushRad;
 					const target = part * full;
 					const action =
 						kind === 'force'

@@ -4,6 +4,7 @@ import { FAMILY_DEFAULTS } from '../families';
 import { newPlan } from '../families/newPlan';
 import { benchPlan } from './benchPlan';
 import { HOLDS, holdKind, holdWords } from '../holds';
+import { forecast } from '../forecast/forecast';
 import { presetSetting, presetWords, shimFor } from './preset';
 
 const mm = (v: number) => `${v.toFixed(1)} mm`;
@@ -29,6 +30,19 @@ describe('a preset', () => {
 		}
 		plan.joints[0].presetDeg = 0;
 		expect(presetSetting(plan, plan.joints[0])).toBeUndefined();
+	});
+	it('of a corner says what a square reads inside it, as the forecast has it', () => {
+		const plan = newPlan('corner-panel', FAMILY_DEFAULTS['corner-panel']).plan!;
+		const angle = (presetDeg: number, weldSide: 'front' | 'back') => {
+			const joints = plan.joints.map((j) => ({ ...j, presetDeg, weldSide, response: { tendonForceN: 0, angularChangeRad: 0 } }));
+			return forecast({ ...plan, joints }).result.features.find((f) => f.kind === 'angle')!.predicted;
+		};
+		for (const weldSide of ['front', 'back'] as const)
+			for (const presetDeg of [1.5, -1.5]) {
+				const s = presetSetting(plan, { ...plan.joints[0], presetDeg, weldSide })!;
+				expect(angle(presetDeg, weldSide) - angle(0, weldSide)).toBeCloseTo(s.insideDeg!, 1);
+				expect(presetWords(s, mm)).toContain(`a square then reads 1.5° ${s.insideDeg! > 0 ? 'more' : 'less'} than drawn`);
+			}
 	});
 });
 

@@ -108,7 +108,7 @@ describe('the command line', () => {
 		expect(r.stderr).toBe('');
 		expect(r.status).toBe(0);
 		const result = JSON.parse(readFileSync(out, 'utf8'));
-		expect(result).toMatchObject({ format: 'sarta-result', version: 2, depth: 'quick', method: { id: 'evidence/8' } });
+		expect(result).toMatchObject({ format: 'sarta-result', version: 2, depth: 'quick', method: { id: 'evidence/9' } });
 		const ajv = new Ajv({ strict: false });
 		expect(ajv.validate(JSON.parse(readFileSync('docs/result-file.schema.json', 'utf8')), result), JSON.stringify(ajv.errors)).toBe(true);
 		expect(result.probes[0].displacement.every(Number.isFinite)).toBe(true);

@@ -18,7 +18,7 @@
 	let { plan, joint, read, unit, disabled, onpreset }: Props = $props();
 	const angle = $derived(pulledOnCoupons(plan, joint, read, 'angle'));
 	const closing = $derived(pulledOnCoupons(plan, joint, read, 'length'));
-	const deg = $derived(angle ? presetAgainst(angle) : 0);
+	const deg = $derived(angle ? presetAgainst(angle, joint) : 0);
 	const turns = $derived(angle !== undefined && hingesOf(plan).some((h) => h.includes(joint.id)));
 	const isFree = $derived(!jointHere(plan, joint).isOnBar);
 	const setting = $derived(deg ? presetSetting(plan, { ...joint, presetDeg: deg }) : undefined);

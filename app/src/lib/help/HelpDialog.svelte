@@ -2,8 +2,10 @@
 	/** Help over whatever page is open: how the work goes, the keys, the words. All of it ships with the page, so it is there without network. */
 	import glossary from '../../../../docs/glossary.md?raw';
 	import { Input, Modal } from 'flowbite-svelte';
+	import { DRAWINGS } from './drawings';
 	import { entriesOf, find } from './glossary';
 	import { KEYS, TOPICS } from './topics';
+	import WordDrawing from './WordDrawing.svelte';
 
 	let { open = $bindable(false) }: { open: boolean } = $props();
 	const uid = $props.id();
@@ -57,10 +59,17 @@
 			<section aria-labelledby="words-{uid}">
 				<h3 id="words-{uid}" class="text-[16px] text-steel-900">Words</h3>
 				<dl>
-					{#each words as e (e.here)}<dt class="border-t border-steel-200 pt-1.5 font-medium">
-							{e.here}{#if e.also}<span class="font-normal text-steel-600">, elsewhere: {e.also}</span>{/if}
-						</dt>
-						<dd class="pb-1.5 text-steel-800">{e.is}</dd>{/each}
+					{#each words as e (e.here)}<div class="flex items-start gap-3 border-t border-steel-200 py-1.5">
+							<div class="w-[72px] shrink-0 max-sm:hidden">
+								{#if DRAWINGS[e.here]}<WordDrawing shapes={DRAWINGS[e.here]} />{/if}
+							</div>
+							<div>
+								<dt class="font-medium">
+									{e.here}{#if e.also}<span class="font-normal text-steel-600">, elsewhere: {e.also}</span>{/if}
+								</dt>
+								<dd class="text-steel-800">{e.is}</dd>
+							</div>
+						</div>{/each}
 				</dl>
 			</section>
 		{/if}

@@ -78,6 +78,7 @@
 			{#each desk.seams as j (j.id)}
 				{@const cost = 0.1 * j.gapMm}
 				{@const a = advice.get(j.id)}
+				{@const turn = forecastOf(j.id)?.angularChangeDeg}
 				<fieldset class="border-t border-steel-200 pt-2 {desk.selection?.id === j.id ? 'bg-straw-50' : ''}">
 					<legend class="sr-only">{j.name}</legend>
 					<button type="button" class="text-sm font-semibold" onclick={() => (desk.selection = { kind: 'joint', id: j.id })}>{j.name}</button>
@@ -110,8 +111,8 @@
 					>
 					<p class="text-[13px] text-steel-600">
 						{#if j.gapMm > 0}The gap adds {length(cost, unit, 3)} of shrinkage (0.10 × gap, Blodgett).{/if}
-						{#if forecastOf(j.id)}It pulls about {forecastOf(j.id)!.angularChangeDeg.toFixed(1)}° by itself: an opposite preset of that much would
-							cancel it on a free joint.{/if}
+						{#if turn !== undefined}It turns about {Math.abs(turn).toFixed(1)}° {turn < 0 ? 'away from' : 'towards'} its weld by itself: a preset of
+							{turn.toFixed(1)}° would cancel it on a free joint.{/if}
 						{#if a}Film back {length(a.filmMm, unit, 0)} each side. Gap at most {length(a.gapLimitMm, unit, 2)}
 							{j.filler ? 'with filler' : 'fused'} (common practice, no source).{/if}
 					</p>

@@ -250,7 +250,7 @@
 		</Panel>
 		<Panel title="What that means">
 			<dl class="grid grid-cols-2 gap-x-4 gap-y-1.5">
-				{#each [['Mean current', `${heat.meanAmps.toFixed(0)} A`], ['Arc energy', `${heat.arcEnergy.toFixed(0)} J/mm`], ['Net heat input', `${heat.netHeat.toFixed(0)} J/mm`], ['Melt width', seam ? length(seam.meltWidthMm, unit, 1) : '…'], ['Tint band', seam ? length(seam.tintWidthMm, unit, 0) : '…'], ['Tendon force', seam ? `${(seam.tendonForceN / 1000).toFixed(1)} kN` : '…'], ['Shrinkage across', seam ? length(seam.transverseShrinkageMm, unit, 2) : '…'], ['Angular change', seam ? `${seam.angularChangeDeg.toFixed(2)}°` : '…']] as [k, v] (k)}
+				{#each [['Mean current', `${heat.meanAmps.toFixed(0)} A`], ['Arc energy', `${heat.arcEnergy.toFixed(0)} J/mm`], ['Net heat input', `${heat.netHeat.toFixed(0)} J/mm`], ['Melt width', seam ? length(seam.meltWidthMm, unit, 1) : '…'], ['Tint band', seam ? length(seam.tintWidthMm, unit, 0) : '…'], ['Tendon force', seam ? `${(seam.tendonForceN / 1000).toFixed(1)} kN` : '…'], ['Shrinkage across', seam ? length(seam.transverseShrinkageMm, unit, 2) : '…'], ['Angular change', seam ? `${seam.angularChangeDeg.toFixed(2)}°` : '…'], ...(seam?.facePushDeg ? [['Bend of the sheet under the web', `${seam.facePushDeg.toFixed(2)}°`]] : [])] as [k, v] (k)}
 					<div>
 						<dt class="text-[13px] text-steel-600">{k}</dt>
 						<dd class="tab text-[19px] leading-6 font-semibold">{v}</dd>
