@@ -370,11 +370,10 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	const straight = straightForce(input, heats);
 	const okerblom = OKERBLOM * ((means.eModulus * means.alpha) / means.rhoC) * q;
 	const kN = (v: number) => `${(v / 1000).toFixed(1)} kN`;
-	const degrees = (v: number) => `${((v * 180) / Math.PI).toFixed(2)}°`;
 
 	const asHeld = sum((r) => r.forceN);
 	const onBar = barEffect(input, used, () => stripsOf(bareInput(input), springs, models(0), heatsOf(bareInput(input))));
-	let tendonForceN = asHeld * onBar.correction;
+	const tendonForceN = asHeld * onBar.correction;
 	parts.push({
 		label: `Tendon force of the section as held: ${pair.map((p) => `${p.count > 1 ? '2 x ' : ''}${p.width.toFixed(0)}`).join(' + ')} mm of sheet`,
 		value: kN(asHeld)
@@ -400,15 +399,9 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 	// heat that reached the bar by the time the pool has frozen and the metal beside it begins to pull (about a pool length behind)
 	const barShare = bar ? heats.reduce((s, h, k) => s + pair[k].share * h.history.barShare(passingOf(settings) * 3), 0) : 0;
 
-	const growth = pair.map((s) => growthOf(s.grade, (q * s.share) / s.count, s.thickness));
-	const corner = cornerEffect(joint, onBar.transverseMm, growth[0] + growth[1], bar !== undefined);
-	let transverse = corner.shrinkageMm;
-	parts.push(...onBar.acrossParts);
-	if (givesWay(joint, bar !== undefined))
-		parts.push({
-			label: 'At a corner: between edges that keep together (nothing) and edges that slide (all of it)',
-			value: `${transverse.toFixed(3)} mm`
-		});
+	const angled = atAngle(input, pair, q, onBar.transverseMm);
+	let transverse = angled.shrinkageMm;
+	parts.push(...onBar.acrossParts, ...angled.acrossParts);
 	parts.push({
 		label: 'For comparison: free butt (alpha / rho c x q / t)',
 		value: `${((means.alpha / means.rhoC) * (q / thickness)).toFixed(3)} mm`
@@ -426,27 +419,27 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		warnings.push(
 			`Seam “${joint.name}” is fused without filler across a gap of ${joint.gapMm} mm: the sheet itself must fill it, and the seam will sink or blow through. Close the gap or add filler.`
 		);
-	let angular = sum((r) => r.turnRad);
-	parts.push({ label: 'Angular change: fold of the section while it cools', value: degrees(angular) });
-	if (corner.turnRad) parts.push({ label: 'Each sheet grown into the other: the corner closes inside', value: degrees(corner.turnRad) });
-	const web = used.findIndex((r) => r.count === 1);
-	const tee = teeTurn(joint, web >= 0 && used.some((r) => r.count > 1) ? growth[web] : 0, bar !== undefined);
-	if (tee.turnRad) parts.push({ label: 'The web grown into the sheet it stands on', value: degrees(tee.turnRad) });
-	angular += corner.turnRad;
-	let eccentricity = asHeld > 0 ? sum((r) => r.momentNmm) / asHeld : 0;
+	const fold = sum((r) => r.turnRad);
+	parts.push({ label: 'Angular change: fold of the section while it cools', value: degrees(fold) }, ...angled.turnParts);
+	const eccentricity = asHeld > 0 ? sum((r) => r.momentNmm) / asHeld : 0;
 	parts.push({ label: 'The pull lies from mid-thickness, towards the weld', value: `${eccentricity.toFixed(3)} mm` });
 
+	const own: Inherent = {
+		tendonForceN,
+		transverseShrinkageMm: transverse,
+		angularChangeRad: fold + angled.turnRad,
+		eccentricityMm: eccentricity,
+		eccentricitySpreadMm: ECCENTRICITY_SPREAD * thickness,
+		facePushRad: angled.tee.turnRad,
+		faceTurnSpreadRad: angled.tee.spreadRad,
+		edgeSpread: angled.edgeSpread
+	};
 	const given = joint.response;
-	if (given) {
-		tendonForceN = given.tendonForceN ?? tendonForceN;
-		transverse = given.transverseShrinkageMm ?? transverse;
-		angular = given.angularChangeRad ?? angular;
-		eccentricity = given.eccentricityMm ?? eccentricity;
-		parts.push({ label: 'Given for this joint', value: 'replaces the values above' });
-	}
+	const said = given ? withGiven(own, given) : own;
+	if (given) parts.push({ label: 'Given for this joint', value: 'replaces the values above' });
 	if (used.some((r) => !r.isBalanced))
 		warnings.push('The section of this seam did not come into balance at every step: its tendon force is less certain than the band says.');
-	const limits = limitWarnings(input, pair, meltWidth, tendonForceN);
+	const limits = limitWarnings(input, pair, meltWidth, said.tendonForceN);
 	warnings.push(...settingWarnings(settings, heat, thickness, meltWidth, sheets[0].material), ...limits);
 	const sides = used.map((r, k) => ({
 		force: r.count * r.forceN,
@@ -454,17 +447,7 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		width: pair[k].width
 	}));
 	return {
-		tendonForceN,
-		transverseShrinkageMm: transverse,
-		angularChangeRad: angular,
-		eccentricityMm: eccentricity,
-		eccentricitySpreadMm: given?.eccentricitySpreadMm ?? ECCENTRICITY_SPREAD * thickness,
-		facePushRad: given?.angularChangeRad === undefined ? tee.turnRad : 0,
-		faceTurnSpreadRad: given?.angularChangeRad === undefined ? tee.spreadRad : 0,
-		edgeSpread: {
-			shrinkageMm: given?.transverseShrinkageMm === undefined ? corner.spread.shrinkageMm : NO_SPREAD.shrinkageMm,
-			turnRad: given?.angularChangeRad === undefined ? corner.spread.turnRad : NO_SPREAD.turnRad
-		},
+		...said,
 		across: acrossOf([sides[0], sides[1]]),
 		heat,
 		meltWidthMm: meltWidth,
@@ -483,6 +466,60 @@ export function weldResponse(input: ResponseInput): WeldResponse {
 		parts,
 		warnings
 	};
+}
+
+/** What a joint's own values may replace, and what is not known of the rest. */
+type Inherent = Pick<
+	WeldResponse,
+	| 'tendonForceN'
+	| 'transverseShrinkageMm'
+	| 'angularChangeRad'
+	| 'eccentricityMm'
+	| 'eccentricitySpreadMm'
+	| 'facePushRad'
+	| 'faceTurnSpreadRad'
+	| 'edgeSpread'
+>;
+
+/** A value that is given replaces the section's, and what was not known of it. */
+function withGiven(own: Inherent, given: NonNullable<Joint['response']>): Inherent {
+	const [shrinks, turns] = [given.transverseShrinkageMm !== undefined, given.angularChangeRad !== undefined];
+	return {
+		tendonForceN: given.tendonForceN ?? own.tendonForceN,
+		transverseShrinkageMm: given.transverseShrinkageMm ?? own.transverseShrinkageMm,
+		angularChangeRad: given.angularChangeRad ?? own.angularChangeRad,
+		eccentricityMm: given.eccentricityMm ?? own.eccentricityMm,
+		eccentricitySpreadMm: given.eccentricitySpreadMm ?? own.eccentricitySpreadMm,
+		facePushRad: turns ? 0 : own.facePushRad,
+		faceTurnSpreadRad: turns ? 0 : own.faceTurnSpreadRad,
+		edgeSpread: {
+			shrinkageMm: shrinks ? NO_SPREAD.shrinkageMm : own.edgeSpread.shrinkageMm,
+			turnRad: turns ? NO_SPREAD.turnRad : own.edgeSpread.turnRad
+		}
+	};
+}
+
+const degrees = (rad: number) => `${((rad * 180) / Math.PI).toFixed(2)}°`;
+
+/** What each sheet's growth does to the other where they meet at an angle (growth.ts). @param butt mm, what a butt of them would close by */
+function atAngle({ joint, bar }: ResponseInput, pair: readonly [Side, Side], q: number, butt: number) {
+	const growth = pair.map((s) => growthOf(s.grade, (q * s.share) / s.count, s.thickness));
+	const corner = cornerEffect(joint, butt, growth[0] + growth[1], bar !== undefined);
+	const web = pair.findIndex((s) => s.count === 1);
+	const tee = teeTurn(joint, web >= 0 && pair.some((s) => s.count > 1) ? growth[web] : 0, bar !== undefined);
+	const acrossParts: ResponsePart[] = givesWay(joint, bar !== undefined)
+		? [
+				{
+					label: 'At a corner: between edges that keep together (nothing) and edges that slide (all of it)',
+					value: `${corner.shrinkageMm.toFixed(3)} mm`
+				}
+			]
+		: [];
+	const turnParts: ResponsePart[] = [
+		...(corner.turnRad ? [{ label: 'Each sheet grown into the other: the corner closes inside', value: degrees(corner.turnRad) }] : []),
+		...(tee.turnRad ? [{ label: 'The web grown into the sheet it stands on', value: degrees(tee.turnRad) }] : [])
+	];
+	return { shrinkageMm: corner.shrinkageMm, turnRad: corner.turnRad, edgeSpread: corner.spread, tee, acrossParts, turnParts };
 }
 
 type Strips = readonly (LayeredResult & { count: number })[];

@@ -8,7 +8,6 @@ import { pathLength } from '../geometry/polyline';
 import { kernelFactory } from '../linalg/kernel/kernel';
 import { checkPlan } from '../plan/check';
 import { orderPattern } from '../schools/orderPattern';
-import { tackPattern } from '../schools/tackPattern';
 import { brokenRule } from '../sequence/precedence';
 import type { PlanDocument, Run } from '../document/schema';
 import { benchPlan } from '../weldout/benchPlan';

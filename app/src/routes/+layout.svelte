@@ -69,7 +69,7 @@
 	>Skip to the work</a
 >
 {#if data.person}
-	<header class="scheme-light flex h-12 items-center gap-3 bg-steel-800 px-3 text-steel-100 sm:gap-5 sm:px-5">
+	<header class="flex h-12 items-center gap-3 bg-steel-800 px-3 text-steel-100 scheme-light sm:gap-5 sm:px-5">
 		<a href="/" class="flex items-center gap-2 font-display text-lg font-semibold tracking-wide text-white">
 			<svg viewBox="0 0 32 32" class="h-6 w-6" aria-hidden="true"
 				><path d="M4 25h24M7 25l4-15M25 25l-4-15" fill="none" stroke="#bcc5cc" stroke-width="3" stroke-linecap="round" /><path
