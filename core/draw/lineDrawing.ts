@@ -77,8 +77,11 @@ export class PieceDrawer {
 	}
 
 	/** @param standing indices of the parts that are on */
-	draw(lies: Up, turn: Turn, standing: ReadonlySet<number> = new Set(this.mesh.parts.keys())): LineDrawing {
-		const view = viewOf(lies, turn);
+	draw(lies: Up, turn: Turn, standing?: ReadonlySet<number>): LineDrawing {
+		return this.drawFrom(viewOf(lies, turn), standing);
+	}
+	/** From any side, without perspective. */
+	drawFrom(view: View, standing: ReadonlySet<number> = new Set(this.mesh.parts.keys())): LineDrawing {
 		const drawn = this.edges.filter((e) => standing.has(e.part) && isDrawn(e, view));
 		const seen = chained(drawn.filter((e) => e.inside.some((p) => this.isSeen(p, view, standing))).map((e): [number, number] => [e.a, e.b]));
 		const lines = seen.map((chain) => straightened(chain.map((k) => onPage(view, this.at(k)))));

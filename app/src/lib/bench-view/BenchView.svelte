@@ -16,6 +16,7 @@
 	import { page } from '$app/state';
 	import { getDesk } from '$lib/desk/plan-desk.svelte';
 	import { placeOn } from '$core/layout/space';
+	import { download } from '$lib/download';
 	import { length } from '$lib/units';
 	import { gripsOf, moveGrip, pointedWords, type Editing, type Grip, type Pointed } from './grips';
 	import type { Run } from '$core/document/schema';
@@ -165,13 +166,16 @@
 	/** What is drawn on, for a film; and what is on it now, as a PNG. */
 	export const drawing = (): HTMLCanvasElement | undefined => canvas;
 	export const still = (): string | undefined => scene?.picture();
-	function picture() {
-		const png = scene?.picture();
-		if (!png) return;
-		const a = document.createElement('a');
-		a.href = png;
-		a.download = `piece-rev-${desk.revision}.png`;
-		a.click();
+	async function picture(as: 'png' | 'svg' = 'png') {
+		if (!scene) return;
+		const name = `piece-rev-${desk.revision}.${as}`;
+		if (as === 'png') {
+			// drawn in the same breath, or the canvas may be empty by then
+			scene.picture();
+			return canvas?.toBlob((png) => png && download(png, name));
+		}
+		const { lineSvg } = await import('./lineSvg');
+		download(new Blob([lineSvg(runs ? { ...desk.doc, runs } : desk.doc, scene.view(), look.hidden, show.runs)], { type: 'image/svg+xml' }), name);
 	}
 	const SIDE_KEYS: Record<string, Side> = { '0': 'corner', '1': 'front', '2': 'right', '3': 'top', '4': 'under' };
 	/** what a letter does to how the piece is looked at */
@@ -205,7 +209,7 @@
 		else if (e.key === '-') scene?.zoom(1.18);
 		else if (SIDE_KEYS[e.key]) scene?.fit(SIDE_KEYS[e.key]);
 		else if (e.key.toLowerCase() === 'f') scene?.fit();
-		else if (e.key.toLowerCase() === 'p') picture();
+		else if (e.key.toLowerCase() === 'p') void picture();
 		else return;
 		e.preventDefault();
 	}
@@ -231,7 +235,7 @@
 		onlook={(l) => (look = l)}
 		onside={(side) => scene?.fit(side)}
 		onzoom={(factor) => scene?.zoom(factor)}
-		onpicture={picture}
+		onpicture={(as) => void picture(as)}
 	/>
 	{#if apart}<p class="tab pointer-events-none absolute bottom-2 left-2 bg-white/95 px-2 py-0.5 text-sm text-steel-900" data-apart>{apart}</p>
 	{:else if pointed}<p class="tab pointer-events-none absolute bottom-2 left-2 bg-steel-900 px-2 py-0.5 text-sm text-white" data-pointed>{pointed}</p>

@@ -21,7 +21,7 @@
 		onlook: (look: Look) => void;
 		onside: (side: Side) => void;
 		onzoom: (factor: number) => void;
-		onpicture: () => void;
+		onpicture: (as: 'png' | 'svg') => void;
 	}
 	let { look, parts, selected, onlook, onside, onzoom, onpicture }: Props = $props();
 	const uid = $props.id();
@@ -136,7 +136,10 @@
 				aria-pressed={look.measures ?? false}
 				onclick={() => onlook({ ...look, measures: !look.measures })}>Measure between two places (M)</button
 			>
-			<button type="button" class="min-h-9 w-full border border-steel-400" onclick={onpicture}>Picture (PNG)</button>
+			<div class="grid grid-cols-2 gap-1">
+				<button type="button" class="min-h-9 border border-steel-400" onclick={() => onpicture('png')}>Picture (PNG)</button>
+				<button type="button" class="min-h-9 border border-steel-400" onclick={() => onpicture('svg')}>In lines (SVG)</button>
+			</div>
 			<p class="text-[12px] text-steel-600">
 				Keys on the drawing: 0 to 4 sides, F fits, X, C, H hides the part chosen, I only it, A all, M measures, P picture.
 			</p>

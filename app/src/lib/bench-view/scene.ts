@@ -4,6 +4,8 @@ import type { HoldDrawing } from '$lib/hold/kinds/kind';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { Part, PlanDocument } from '$core/document/schema';
+import type { View } from '$core/draw/view';
+import type { Vec3 } from '$core/geometry/vec';
 import { seamLetters } from '$core/layout/seamNames';
 import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
@@ -297,6 +299,11 @@ export class BenchScene {
 			const m = (o as THREE.Mesh).material as THREE.Material | undefined;
 			if (m) m.clippingPlanes = planes;
 		});
+	}
+	/** From where the piece is looked at. */
+	view(): View {
+		const [right, up, eye] = [0, 1, 2].map((k) => new THREE.Vector3().setFromMatrixColumn(this.camera.matrixWorld, k).toArray() as Vec3);
+		return { eye, right, up };
 	}
 	/** What is on the screen now, as a PNG. */
 	picture(): string {

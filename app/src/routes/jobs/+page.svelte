@@ -7,7 +7,9 @@
 	import type { FamilyKind } from '$core/document/words';
 	import { JOB_FILE_LIMIT, RECORD_LIMIT } from '$core/formats/limits';
 	import { call, type Refusal } from '$lib/call';
+	import { isOverdue, noneOfWork, ofWork, WORK_ITEMS, workOf, type Work } from '$lib/jobs/work';
 	import { length } from '$lib/units';
+	import Choice from '$lib/ui/Choice.svelte';
 	import Notice from '$lib/ui/Notice.svelte';
 	import SortHead from '$lib/ui/SortHead.svelte';
 	import { Sorting } from '$lib/ui/sorting.svelte';
@@ -27,8 +29,9 @@
 	let fileInput = $state<HTMLInputElement>();
 	let timer: ReturnType<typeof setTimeout> | undefined;
 
-	function address(words: string, old: boolean) {
-		const q = [words ? `search=${encodeURIComponent(words)}` : '', old ? 'archived' : ''].filter(Boolean).join('&');
+	const work = $derived(workOf(page.url.searchParams.get('work')));
+	function address(words: string, old: boolean, of: Work = work) {
+		const q = [words ? `search=${encodeURIComponent(words)}` : '', old ? 'archived' : '', of === 'all' ? '' : `work=${of}`].filter(Boolean).join('&');
 		return q ? `/jobs?${q}` : '/jobs';
 	}
 	function find() {
@@ -84,7 +87,8 @@
 		due: (j) => j.dueDate
 	};
 	const sorting = new Sorting<Job>((j, column) => BY[column](j));
-	const overdue = (d: string | null) => d !== null && d < new Date().toISOString().slice(0, 10);
+	const today = new Date().toISOString().slice(0, 10);
+	const shown = $derived(sorting.of(ofWork(data.jobs, work, today)));
 </script>
 
 <main id="main" class="mx-auto max-w-[1180px] px-6 py-6">
@@ -93,6 +97,15 @@
 		<label class="sr-only" for="search">Search jobs by name, customer, material or number</label>
 		<div class="field w-72">
 			<Input id="search" type="search" size="sm" placeholder="Name, customer, material, number" bind:value={search} oninput={find} />
+		</div>
+		<div class="w-44">
+			<Choice
+				label="Which jobs"
+				value={work}
+				items={WORK_ITEMS}
+				isUnseen
+				onchange={(v) => void goto(address(search, archived, workOf(v)), { keepFocus: true, replaceState: true })}
+			/>
 		</div>
 		<a class="text-sm text-primary-700 underline underline-offset-4" href={address(search, !archived)}
 			>{archived ? 'Show current jobs' : 'Show archived'}</a
@@ -135,6 +148,11 @@
 					Start with <strong>New job</strong>: a trough or a panel takes a minute, and the forecast follows at once.
 				</p>{/if}
 		</div>
+	{:else if shown.length === 0}
+		<div class="border-t-2 border-steel-700 bg-white px-6 py-12 text-center">
+			<p class="text-lg">{noneOfWork(work)}</p>
+			<p class="mt-1"><a class="text-primary-700 underline underline-offset-4" href={address(search, archived, 'all')}>Show all work</a></p>
+		</div>
 	{:else}
 		<div class="overflow-x-auto">
 			<table class="w-full border-t-2 border-steel-700 bg-white text-left">
@@ -150,7 +168,7 @@
 					</tr>
 				</thead>
 				<tbody>
-					{#each sorting.of(data.jobs) as j (j.id)}
+					{#each shown as j (j.id)}
 						<tr class="border-t border-steel-200 hover:bg-straw-50">
 							<td class="tab px-4 py-3 text-steel-600">{j.number}</td>
 							<td class="px-2 py-3">
@@ -169,7 +187,7 @@
 								>{j.done} of {j.quantity} handed over{#if j.begun}<br />{j.begun} at the bench{/if}</td
 							>
 							<td class="tab px-2 py-3 text-sm"
-								>{j.dueDate ?? '–'}{#if overdue(j.dueDate) && j.done < j.quantity}<br /><span class="font-sans text-plum-700">overdue</span>{/if}</td
+								>{j.dueDate ?? '–'}{#if isOverdue(j, today)}<br /><span class="font-sans text-plum-700">overdue</span>{/if}</td
 							>
 							<td class="px-4 py-3 text-right text-sm whitespace-nowrap">
 								{#if mayPlan}
