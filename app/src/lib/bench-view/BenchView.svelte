@@ -97,6 +97,7 @@
 		// an edit or its undo can be a moment ahead of the drawing: a shape is drawn on the mesh it is of
 		const fits = shape?.length === desk.geometry?.xyz.length ? shape : undefined;
 		s?.setHidden(look.hidden);
+		s?.setApart(look.apart ?? 0);
 		s?.setShape(fits, exaggeration, colourScaleMm, selectedPart);
 		s?.setMarks(runs ? { ...desk.doc, runs } : desk.doc, desk.selection, show, upToRun);
 	});
@@ -138,7 +139,7 @@
 		// three.js draws the grips where the seams are drawn: after the marks
 		if (s && desk.geometry)
 			s.point(
-				look.measures || (desk.mayEdit && (editing !== 'none' || asked))
+				!look.apart && (look.measures || (desk.mayEdit && (editing !== 'none' || asked)))
 					? {
 							grips: gripsOf(plan, editing, selected),
 							put: asked?.on,
@@ -183,6 +184,7 @@
 		const others = new Set(desk.doc.parts.map((_, k) => k).filter((k) => k !== selectedPart));
 		if (key === 'x') return { ...look, seeThrough: !look.seeThrough };
 		if (key === 'c') return { ...look, cut: look.cut ? undefined : { axis: 'x', share: 0.5 } };
+		if (key === 'e') return { ...look, apart: look.apart || desk.doc.parts.length < 2 ? undefined : 0.5 };
 		if (key === 'a') return { ...look, hidden: new Set() };
 		if (key === 'm') return { ...look, measures: !look.measures };
 		if (selectedPart < 0) return undefined;

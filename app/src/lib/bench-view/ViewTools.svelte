@@ -4,6 +4,8 @@
 		hidden: ReadonlySet<number>;
 		seeThrough: boolean;
 		cut?: { axis: CutAxis; share: number };
+		/** how far its parts are drawn from one another, 0 to 1 */
+		apart?: number;
 		/** the next two clicks are measured between */
 		measures?: boolean;
 	}
@@ -56,7 +58,7 @@
 		<button type="button" class={button} onclick={() => onzoom(0.85)} aria-label="Zoom in">+</button>
 		<button type="button" class={button} onclick={() => onzoom(1.18)} aria-label="Zoom out">−</button>
 		<button type="button" class={button} aria-expanded={open} aria-controls="look-{uid}" onclick={() => (open = !open)}
-			>Look{look.hidden.size || look.seeThrough || look.cut ? ' •' : ''}</button
+			>Look{look.hidden.size || look.seeThrough || look.cut || look.apart ? ' •' : ''}</button
 		>
 	</div>
 	{#if open}
@@ -112,6 +114,24 @@
 				</div>
 			{/if}
 			{#if parts.length > 1}
+				<label class="flex min-h-8 items-center gap-2"
+					><input
+						type="checkbox"
+						class="h-5 w-5 accent-primary-600"
+						checked={!!look.apart}
+						onchange={(e) => onlook({ ...look, apart: e.currentTarget.checked ? 0.5 : undefined })}
+					/>Taken apart (E)</label
+				>
+				{#if look.apart}<input
+						type="range"
+						class="ml-7 h-8 w-[calc(100%-1.75rem)] accent-primary-600"
+						min="0.05"
+						max="1"
+						step="0.05"
+						aria-label="How far apart"
+						value={look.apart}
+						oninput={(e) => onlook({ ...look, apart: Number(e.currentTarget.value) })}
+					/>{/if}
 				<fieldset>
 					<legend class="text-[13px] text-steel-600">Parts shown</legend>
 					{#each parts as p, k (k)}<label class="flex min-h-8 items-center gap-2 {k === selected ? 'bg-straw-50' : ''}"
@@ -141,7 +161,7 @@
 				<button type="button" class="min-h-9 border border-steel-400" onclick={() => onpicture('svg')}>In lines (SVG)</button>
 			</div>
 			<p class="text-[12px] text-steel-600">
-				Keys on the drawing: 0 to 4 sides, F fits, X, C, H hides the part chosen, I only it, A all, M measures, P picture.
+				Keys on the drawing: 0 to 4 sides, F fits, X, C, E, H hides the part chosen, I only it, A all, M measures, P picture.
 			</p>
 		</div>
 	{/if}

@@ -9,6 +9,7 @@ import type { Vec3 } from '$core/geometry/vec';
 import { seamLetters } from '$core/layout/seamNames';
 import { placeOn } from '$core/layout/space';
 import type { Geometry, SeamLine } from '$lib/quick/protocol';
+import { awayFromMiddle } from './apart';
 import { byWhen, diverging } from './colours';
 import { Labels } from './labels';
 import { Pointing, type Asked } from './pointing';
@@ -219,6 +220,7 @@ export class BenchScene {
 		const first = !this.geometry;
 		this.geometry = g;
 		this.displaced = g.xyz.slice();
+		this.away = undefined;
 		for (const old of [this.sheet, this.edges, this.ghost])
 			if (old) {
 				old.geometry.dispose();
@@ -262,6 +264,12 @@ export class BenchScene {
 	/** Parts that are not shown, by index; what lies on them or between two of them is not either. */
 	setHidden(parts: ReadonlySet<number>) {
 		this.hidden = parts;
+	}
+	private apart = 0;
+	private away?: Float32Array;
+	/** How far the parts are drawn from one another, 0 to 1: what lies on seams is not drawn meanwhile. Before setShape and setMarks. */
+	setApart(share: number) {
+		this.apart = share;
 	}
 	private isSeenThrough = false;
 	seeThrough(on: boolean) {
@@ -362,7 +370,8 @@ export class BenchScene {
 	setShape(u: Float32Array | undefined, factor: number, scaleMm: number, selectedPart: number) {
 		const { geometry: g, shape, sheet } = this;
 		if (!g || !shape || !sheet || !this.edges || !this.ghost) return;
-		for (let i = 0; i < g.xyz.length; i++) this.displaced[i] = g.xyz[i] + (u ? factor * u[i] : 0);
+		if (this.apart) this.away ??= awayFromMiddle(g);
+		for (let i = 0; i < g.xyz.length; i++) this.displaced[i] = g.xyz[i] + (u ? factor * u[i] : 0) + (this.apart ? this.apart * this.away![i] : 0);
 		const [position, normal, colour] = ['position', 'normal', 'color'].map((name) => sheet.geometry.getAttribute(name) as THREE.BufferAttribute);
 		shape.fill(this.displaced, position.array as Float32Array, normal.array as Float32Array);
 		for (let k = 0; k < shape.corners; k++) {
@@ -381,7 +390,7 @@ export class BenchScene {
 		sheet.geometry.computeBoundingSphere();
 		this.putLines(this.edges, this.displaced);
 		this.putLines(this.ghost, g.xyz);
-		this.ghost.visible = u !== undefined && factor > 0;
+		this.ghost.visible = u !== undefined && factor > 0 && !this.apart;
 		this.draw();
 	}
 
@@ -423,7 +432,7 @@ export class BenchScene {
 		this.seams = [];
 		this.labels.clear();
 		const g = this.geometry;
-		if (!g) return this.draw();
+		if (!g || this.apart) return this.draw();
 		const r = this.size / 190;
 		const letters = seamLetters(plan.joints);
 		// a seam between parts that are not shown is not shown either, with all that is on it

@@ -136,6 +136,7 @@ export const KEYS: readonly { where: string; keys: readonly [key: string, does: 
 			['F or 0', 'all of it, from the corner'],
 			['1 2 3 4', 'from the front, the right, the top, from under'],
 			['X', 'see through'],
+			['E', 'take apart, and together again'],
 			['C', 'cut by a plane'],
 			['H, I, A', 'hide the chosen part, only it, all parts'],
 			['M', 'measure between the next two places that are clicked'],
