@@ -14,7 +14,7 @@
 	import Notice from '$lib/ui/Notice.svelte';
 	import Panel from '$lib/ui/Panel.svelte';
 	import { quantity } from '$lib/units';
-	import { Button, Select } from 'flowbite-svelte';
+	import { Button, Modal, Select } from 'flowbite-svelte';
 
 	let { jobId }: { jobId: string } = $props();
 	const desk = getDesk();
@@ -34,6 +34,7 @@
 	const MOST = 2;
 	let others = $state.raw<Other[]>([]);
 	const shown = $derived(others.filter((o) => o.from === desk.doc));
+	let drawn = $state(false);
 	let taken = $state<Record<string, boolean>>({});
 	let busy = $state('');
 	let message = $state('');
@@ -178,6 +179,9 @@
 		<p class="mt-1 text-[13px] text-steel-600">
 			Quick method. Small figures: the 90 % band of the difference to now; errors that both share cancel. Waves follow the pull.
 		</p>
+		<button type="button" class="mt-1 min-h-9 w-full rounded-sm border border-steel-400 px-2 text-sm hover:bg-steel-50" onclick={() => (drawn = true)}
+			>See them drawn beside each other</button
+		>
 		{#each shown as o (o.label)}
 			<div class="mt-2 border-t border-steel-200 pt-2 text-[13px]" role="group" aria-label="Of {o.label}">
 				<div class="flex items-baseline gap-2">
@@ -216,3 +220,8 @@
 		{/each}
 	{/if}
 </Panel>
+<Modal bind:open={drawn} title="Plans beside each other" size="xl" outsideclose>
+	{#if drawn}{#await import('./CompareDrawings.svelte') then { default: CompareDrawings }}
+			<CompareDrawings plans={[{ label: 'Now', plan: desk.doc }, ...shown.map((o) => ({ label: o.label, plan: o.then }))]} />
+		{/await}{/if}
+</Modal>
