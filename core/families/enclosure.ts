@@ -1,7 +1,7 @@
 /** Enclosure folded from one blank: back, four walls, flange inwards round the opening; corner and mitre seams; a plate on two legs inside. */
 import type { Vec2 } from '../geometry/vec';
 import { Builder, facePoints, rect } from './builder';
-import { SHEET, flag, length, most, noneOr, type FamilyRecord, type Generated } from './family';
+import { SHEET, clear, flag, length, most, noneOr, type FamilyRecord, type Generated } from './family';
 
 export interface Enclosure {
 	widthMm: number;
@@ -185,8 +185,8 @@ export const enclosure: FamilyRecord = {
 	says: 'Folded box with a flanged opening, mounting plate and door frame',
 	sizes: ['widthMm', 'heightMm', 'depthMm'],
 	fields: [
-		length('widthMm', 'Width inside', 60, 3000),
-		length('heightMm', 'Height inside', 60, 3000),
+		clear('widthMm', 'Width', 60, 3000, 2),
+		clear('heightMm', 'Height', 60, 3000, 2),
 		length('depthMm', 'Depth inside', 20, 1000),
 		length('flangeMm', 'Flange round the opening', 5, 200, 'inwards'),
 		length('bendRadiusMm', 'Inside bend radius', 0, 50),

@@ -228,6 +228,25 @@ describe('flat patterns against geometry', () => {
 	});
 });
 
+describe('sizes inside and outside', () => {
+	it.each([
+		['open-trough', ['lengthMm', 'widthMm', 'depthMm'], { rimFlangeMm: 0 }],
+		['enclosure', ['widthMm', 'heightMm'], {}]
+	] as const)('%s: over the sheets it is so many thicknesses more, as its fields say', (kind, names, change) => {
+		const p = { ...FAMILY_DEFAULTS[kind], thicknessMm: 3, ...change } as Record<string, number>;
+		const { xyz } = assemblyMesh(make(kind, { thicknessMm: 3, ...change }));
+		names.forEach((name, d) => {
+			const field = CATALOGUE[kind].fields.find((f) => f.name === name)!;
+			const along = Array.from({ length: xyz.length / 3 }, (_, n) => xyz[3 * n + d]);
+			// the mesh is of the middles of the sheets: half a sheet more where one closes it off, nothing at an open rim
+			const ends = name === 'depthMm' ? 1 : 2;
+			const outside = Math.max(...along) - Math.min(...along) + (ends * p.thicknessMm) / 2;
+			expect(field.label).toMatch(/ inside$/);
+			expect(outside - p[name], name).toBeCloseTo((field as { sheets?: number }).sheets! * p.thicknessMm, 6);
+		});
+	});
+});
+
 describe('bend allowance', () => {
 	it('DIN 6935 correction k (from memory): r / s = 1: 0.65, 2: 0.80, 3: 0.89, 5 and more: 1.0', () => {
 		for (const [ratio, k] of [

@@ -26,8 +26,9 @@ interface Base {
 	when?: [name: string, ...values: (string | number | boolean)[]];
 }
 export type FieldDef = Base &
+	/** `sheets`: it is between sheets, and so many thicknesses more from outside to outside */
 	(
-		| { kind: 'length'; min: number; max: number }
+		| { kind: 'length'; min: number; max: number; sheets?: number }
 		| { kind: 'angle'; min: number; max: number }
 		| { kind: 'count'; min: number; max: number }
 		| { kind: 'word'; options: Record<string, string> }
@@ -43,6 +44,14 @@ export const length = (name: string, label: string, min: number, max: number, hi
 	max,
 	hint,
 	when
+});
+/** A clear size between sheets: a form may ask for it over the sheets instead. */
+export const clear = (name: string, label: string, min: number, max: number, sheets: number): FieldDef => ({
+	...length(name, `${label} inside`, min, max),
+	kind: 'length',
+	min,
+	max,
+	sheets
 });
 export const count = (name: string, label: string, min: number, max: number, hint?: string): FieldDef => ({
 	kind: 'count',

@@ -5,7 +5,7 @@ import type { AnyFeature, Bend, Joint, NamedPoint, Part } from '../document/sche
 import { rect } from './builder';
 import { fitTank } from './tankFittings';
 import type { OpenTrough } from './troughSizes';
-import { SHEET, apart, count, flag, length, most, noneOr, type FamilyRecord, type Generated } from './family';
+import { SHEET, apart, clear, count, flag, length, most, noneOr, type FamilyRecord, type Generated } from './family';
 
 // eslint-disable-next-line max-lines-per-function -- a drawing, told from its first sheet to its last feature
 function make(p: OpenTrough): Generated {
@@ -310,9 +310,9 @@ export const openTrough: FamilyRecord = {
 	says: 'A bottom and four walls; lid, baffles, port and stiffeners if asked for',
 	sizes: ['lengthMm', 'widthMm', 'depthMm'],
 	fields: [
-		length('lengthMm', 'Length inside', 20, 4000),
-		length('widthMm', 'Width inside', 20, 4000),
-		length('depthMm', 'Depth inside', 10, 2000),
+		clear('lengthMm', 'Length', 20, 4000, 2),
+		clear('widthMm', 'Width', 20, 4000, 2),
+		clear('depthMm', 'Depth', 10, 2000, 1),
 		length('rimFlangeMm', 'Rim flange outward', 0, 200, '0 for none'),
 		{
 			kind: 'word',

@@ -4,7 +4,7 @@
 	import { isAsked, type FamilyParameters, type FieldDef } from '$core/families/family';
 	import { findMaterial } from '$core/materials/grades';
 	import type { Fault } from '$core/document/faults';
-	import type { LengthUnit } from '$core/units/length';
+	import { formatLength, type LengthUnit } from '$core/units/length';
 	import Choice from './Choice.svelte';
 	import LengthField from './LengthField.svelte';
 	import NumberField from './NumberField.svelte';
@@ -36,6 +36,16 @@
 	const matters = (f: FieldDef) => !folds || CATALOGUE[kind].sizes.includes(f.name) || f.kind === 'word' || (f.kind === 'count' && f.min > 0);
 	const open = $derived(asked.filter(matters));
 	const folded = $derived(asked.filter((f) => !matters(f)));
+	/** a person's drawing may give sizes over the sheets: they are kept clear, as ever */
+	let isOver = $state(false);
+	const mayBeOver = $derived(asked.some((f) => f.kind === 'length' && f.sheets));
+	const over = (f: FieldDef) => (isOver && f.kind === 'length' && f.sheets ? f.sheets * num('thicknessMm') : 0);
+	/** what was given over the sheets stays so */
+	function setThickness(v: number) {
+		const by = v - num('thicknessMm');
+		const moved = asked.flatMap((f) => (over(f) && f.kind === 'length' ? [[f.name, num(f.name) - f.sheets! * by]] : []));
+		onchange({ ...parameters, ...(Object.fromEntries(moved) as FamilyParameters), thicknessMm: v });
+	}
 	const num = (name: string) => parameters[name] as number;
 </script>
 
@@ -44,14 +54,14 @@
 		{@const value = parameters[f.name] ?? CATALOGUE[kind].defaults[f.name]}
 		{#if f.kind === 'length'}
 			<LengthField
-				label={f.label}
-				mm={value as number}
+				label={over(f) ? f.label.replace('inside', 'outside') : f.label}
+				mm={(value as number) + over(f)}
 				{unit}
-				min={f.min}
-				max={f.max}
-				hint={f.hint}
+				min={f.min + over(f)}
+				max={f.max + over(f)}
+				hint={over(f) ? `${formatLength(value as number, unit)} inside` : f.hint}
 				fault={fault(f.name)}
-				onchange={(v) => set(f.name, v)}
+				onchange={(v) => set(f.name, v - over(f))}
 				{disabled}
 			/>
 		{:else if f.kind === 'angle' || f.kind === 'count'}
@@ -131,9 +141,19 @@
 		max={12}
 		fault={fault('thicknessMm')}
 		hint="also 16 ga, 60 thou, 1/16"
-		onchange={(v) => set('thicknessMm', v)}
+		onchange={setThickness}
 		{disabled}
 	/>
+	{#if mayBeOver}<Choice
+			label="Sizes are given"
+			value={isOver ? 'outside' : 'inside'}
+			items={[
+				{ value: 'inside', name: 'inside, clear' },
+				{ value: 'outside', name: 'outside, over the sheets' }
+			]}
+			onchange={(v) => (isOver = v === 'outside')}
+			{disabled}
+		/>{/if}
 	{#each open as f (f.name)}{@render field(f)}{/each}
 </div>
 {#if folded.length}
