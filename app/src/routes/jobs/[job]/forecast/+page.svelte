@@ -12,6 +12,7 @@
 	import Compare from './Compare.svelte';
 	import ExportPanel from './ExportPanel.svelte';
 	import FilmControls from './FilmControls.svelte';
+	import FilmCurves from './FilmCurves.svelte';
 	import FullPanel from './FullPanel.svelte';
 	import HeatPanel from './HeatPanel.svelte';
 	import HotPanel from './HotPanel.svelte';
@@ -112,6 +113,13 @@
 		if (id.startsWith('release:')) return 'Taking the clamps off';
 		return frames.find((s) => s.id === id)?.label ?? id;
 	};
+	/** each feature's way under the film; what only the final shape can tell has none by the quick steps */
+	let curved = $state(false);
+	const ways = $derived(
+		(full ? (result?.features ?? []) : (desk.result?.features ?? []))
+			.filter((f) => f.history.length > 1 && (full || f.verdict !== 'final shape'))
+			.map((f) => ({ id: f.id, name: f.name, unit: f.unit, values: f.history, upper: f.tolerance.upper, lower: f.tolerance.lower }))
+	);
 	let bench = $state<BenchView>();
 	/** ms a step */
 	let pace = $state(350);
@@ -224,10 +232,14 @@
 					<label class="flex items-center gap-1.5"
 						><input type="checkbox" bind:checked={coloured} class="accent-primary-600" />Colour by deviation</label
 					>
+					{#if ways.length}<label class="flex items-center gap-1.5"
+							><input type="checkbox" bind:checked={curved} class="accent-primary-600" />Curves</label
+						>{/if}
 					{#if coloured}
 						<DeviationScale largestMm={largest} {unit} />
 					{/if}
 				</div>
+				{#if curved}<FilmCurves features={ways} at={step} count={frames.length} {unit} onpick={(i) => (stepChosen = i)} />{/if}
 			</div>
 		</div>
 	{/snippet}
