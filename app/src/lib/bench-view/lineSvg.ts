@@ -8,11 +8,11 @@ import type { PlanDocument } from '$core/document/schema';
 /** Of the page it is on, px. */
 const [WIDE, HIGH] = [1000, 750];
 
-/** @param hidden indices of parts left out @param isOrdered with an arrow and its number for each run */
+/** @param hidden indices of parts left out @param isOrdered with an arrow and its number for each run, in place of the letters of the seams */
 export function lineSvg(plan: PlanDocument, view: View, hidden: ReadonlySet<number>, isOrdered: boolean): string {
 	const mesh = assemblyMesh(plan);
 	const standing = new Set([...mesh.parts.keys()].filter((k) => !hidden.has(k)));
 	const drawing = new PieceDrawer(mesh).drawFrom(view, standing);
 	const arrows = plan.runs.map((r, i) => ({ joint: r.joint, fromMm: r.fromMm, toMm: r.toMm, label: String(i + 1) }));
-	return drawingSvg(drawing, { letters: true, arrows: isOrdered ? arrows : undefined }, WIDE, HIGH);
+	return drawingSvg(drawing, isOrdered ? { arrows } : { letters: true }, WIDE, HIGH);
 }

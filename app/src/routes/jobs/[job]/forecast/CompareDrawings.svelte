@@ -16,13 +16,13 @@
 			runs: plan.runs.length,
 			drawing: drawer.draw(isUnder ? 'underside' : 'top', turn),
 			hand: {
-				letters: true,
+				// letters would stand where the numbers do
 				arrows: plan.runs.map((r, i) => ({ joint: r.joint, fromMm: r.fromMm, toMm: r.toMm, label: String(i + 1) }))
 			}
 		}))
 	);
 	const by = (n: 1 | 3) => (turn = TURNS[(turn + n) % TURNS.length]);
-	const button = 'min-h-9 rounded-sm border border-steel-400 px-3 text-sm hover:bg-steel-50';
+	const button = 'min-h-9 rounded-sm border border-steel-400 px-3 text-sm text-steel-900 hover:bg-steel-50';
 </script>
 
 <div class="flex flex-wrap gap-2">
@@ -34,7 +34,7 @@
 	{#each pictures as p (p.label)}
 		<figure>
 			<PiecePicture drawing={p.drawing} hand={p.hand} label="{p.label}: {p.runs} runs, as the list of its order says" width={560} height={420} />
-			<figcaption class="text-sm font-medium">{p.label}<span class="font-normal text-steel-600">, {p.runs} runs</span></figcaption>
+			<figcaption class="text-sm font-medium text-steel-900">{p.label}<span class="font-normal text-steel-600">, {p.runs} runs</span></figcaption>
 		</figure>
 	{/each}
 </div>
