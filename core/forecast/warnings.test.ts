@@ -39,13 +39,13 @@ describe('warnings', () => {
 			)
 		).toBe(1);
 	});
-	it('fillets are said to turn more than is forecast, once for all, and not where the shop has given its own', () => {
+	it('how far fillets bend their sheets is said to be known to a third, once for all, and not where the shop has given its own', () => {
 		const { plan } = newPlan('stiffened-plate', { ...FAMILY_DEFAULTS['stiffened-plate'] });
 		const of = (p: PlanDocument) => planWarnings(analyse({ ...p, meshSizeMm: 40 }, new ForecastCache()));
-		expect(says(of(plan!), /^Seams? .* (is a fillet|are fillets): how far its weld turns .* is understated/)).toBe(1);
+		expect(says(of(plan!), /^Seams? .* (is a fillet|are fillets): how far its weld bends .* is known to a third/)).toBe(1);
 		const given = { ...plan!, joints: plan!.joints.map((j) => ({ ...j, response: { angularChangeRad: 0.03 } })) };
-		expect(says(of(given), /understated/)).toBe(0);
-		expect(says(warnings(), /understated/)).toBe(0);
+		expect(says(of(given), /known to a third/)).toBe(0);
+		expect(says(warnings(), /known to a third/)).toBe(0);
 	});
 	it('what holds of several seams is said once, with all their names', () => {
 		const plan = newPlan('butt-panel', { ...FAMILY_DEFAULTS['butt-panel'], widthsMm: [60, 60, 60], lengthMm: 50 }).plan!;
