@@ -59,16 +59,12 @@
 			<section aria-labelledby="words-{uid}">
 				<h3 id="words-{uid}" class="text-[16px] text-steel-900">Words</h3>
 				<dl>
-					{#each words as e (e.here)}<div class="flex items-start gap-3 border-t border-steel-200 py-1.5">
-							<div class="w-[72px] shrink-0 max-sm:hidden">
-								{#if DRAWINGS[e.here]}<WordDrawing shapes={DRAWINGS[e.here]} />{/if}
-							</div>
-							<div>
-								<dt class="font-medium">
-									{e.here}{#if e.also}<span class="font-normal text-steel-600">, elsewhere: {e.also}</span>{/if}
-								</dt>
-								<dd class="text-steel-800">{e.is}</dd>
-							</div>
+					{#each words as e (e.here)}<div class="relative border-t border-steel-200 py-1.5 sm:min-h-14 sm:pl-[84px]">
+							<dt class="font-medium">
+								{#if DRAWINGS[e.here]}<span class="absolute top-1.5 left-0 max-sm:hidden"><WordDrawing shapes={DRAWINGS[e.here]} /></span>{/if}
+								{e.here}{#if e.also}<span class="font-normal text-steel-600">, elsewhere: {e.also}</span>{/if}
+							</dt>
+							<dd class="text-steel-800">{e.is}</dd>
 						</div>{/each}
 				</dl>
 			</section>
