@@ -153,7 +153,9 @@ test('a seam is watched while it is welded, and tacked with as few as hold it', 
 	await page.setViewportSize({ width: 1280, height: 800 });
 
 	// the fewest that hold go into the plan, and out again
-	await page.getByRole('button', { name: 'How few tacks would hold it' }).click();
+	const few = page.getByRole('button', { name: 'How few tacks would hold it' });
+	await expect(few).toBeVisible();
+	await few.click();
 	const enough = page.getByRole('row', { name: /enough/ });
 	await expect(enough).toBeVisible({ timeout: 120_000 });
 	const count = Number(await enough.getByRole('cell').first().innerText());
