@@ -71,11 +71,11 @@ describe('a lesson from a piece', () => {
 		expect(l.wrong.suspects).toEqual([]);
 	});
 	it('a shop that shrinks more is seen: the factor moves, and what it moves goes towards its reading', () => {
-		const l = lesson(shop([0, 0, Math.log(1.4), 0]));
+		const l = lesson(shop([0, 0, Math.log(1.6), 0]));
 		expect(l.settled.converged).toBe(true);
 		// a trough's widths hang on its corners, which come short by half of what a butt does and nobody knows how nearly
-		expect(multipliers(l.after.mean).shrinkage).toBeGreaterThan(1.05);
-		const rows = l.rows.filter((r) => Math.abs(r.measured - r.before!.predicted) > 0.02);
+		expect(multipliers(l.after.mean).shrinkage).toBeGreaterThan(1.1);
+		const rows = l.rows.filter((r) => Math.abs(r.measured - r.before!.predicted) > 0.05);
 		expect(rows.length).toBeGreaterThan(0);
 		for (const r of rows) expect(Math.abs(r.measured - r.after!.predicted), r.name).toBeLessThan(Math.abs(r.measured - r.before!.predicted));
 	});
