@@ -4,7 +4,8 @@ import type { Joint, PlanDocument } from '../document/schema';
 import type { JointType } from '../document/words';
 import { Z90 } from '../factors/factors';
 import { arcEnergy } from '../heat/arcEnergy';
-import { isWeldedOutside, MOST_PRESET_DEG, STEP_DEG } from '../weldout/preset';
+import { isWeldedOutside } from '../joints';
+import { MOST_PRESET_DEG, STEP_DEG } from '../weldout/preset';
 import { sampleOf } from '../trials/compare';
 import jStat from 'jstat';
 

@@ -1,4 +1,5 @@
 /** Every kind of joint. A new one is a word in `document/words.ts`, a file here and a line below; the compiler asks for the rest. */
+import type { Joint } from '../document/schema';
 import type { JointType } from '../document/words';
 import { butt } from './butt';
 import { cornerEdge } from './cornerEdge';
@@ -18,3 +19,6 @@ export const JOINTS: Record<JointType, JointKind> = {
 	'flange-to-tube': flangeToTube,
 	port
 };
+
+/** A corner whose weld lies outside: what opens on the weld's side closes inside. */
+export const isWeldedOutside = ({ type, weldSide }: Pick<Joint, 'type' | 'weldSide'>): boolean => JOINTS[type].isCorner && weldSide === 'front';

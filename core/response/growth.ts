@@ -12,7 +12,7 @@
  * Method and limits: docs/theory/response.md.
  */
 import { pathLength } from '../geometry/polyline';
-import { JOINTS } from '../joints';
+import { isWeldedOutside, JOINTS } from '../joints';
 import type { Joint } from '../document/schema';
 import type { Material } from '../materials/grades';
 
@@ -58,7 +58,7 @@ export const givesWay = (joint: Pick<Joint, 'type' | 'a'>, hasBar: boolean): boo
 /** @param butt mm, what a butt of the same sheets under the same heat would close by @param growthMm of both edges together */
 export function cornerEffect(joint: Pick<Joint, 'type' | 'weldSide' | 'a'>, butt: number, growthMm: number, hasBar: boolean): CornerEffect {
 	if (!givesWay(joint, hasBar)) return { shrinkageMm: butt, turnRad: 0, spread: NO_SPREAD };
-	const inside = (joint.weldSide === 'front' ? -1 : 1) * (growthMm / LEVER);
+	const inside = (isWeldedOutside(joint) ? -1 : 1) * (growthMm / LEVER);
 	return {
 		shrinkageMm: SLIDES * butt,
 		turnRad: (1 - SLIDES) * inside,

@@ -1,7 +1,7 @@
 /** How a joint is set over before it is tacked: by how much, measured where, and which way. */
 import { pathLength, ringArea } from '../geometry/polyline';
 import type { Joint, PlanDocument } from '../document/schema';
-import { JOINTS } from '../joints';
+import { isWeldedOutside, JOINTS } from '../joints';
 
 /** A square or protractor reads no farther from the seam than this, mm. */
 export const REACH_MM = 150;
@@ -22,9 +22,6 @@ export interface PresetSetting {
 	/** of a corner: what a square then reads inside it beyond the drawing's angle, degrees */
 	insideDeg?: number;
 }
-
-/** A corner whose weld lies outside: what opens on the weld's side closes inside. */
-export const isWeldedOutside = ({ type, weldSide }: Pick<Joint, 'type' | 'weldSide'>): boolean => JOINTS[type].isCorner && weldSide === 'front';
 
 /** How far a shim lifts an edge to set an angle, mm, over a reach. */
 export const shimFor = (deg: number, reachMm: number) => reachMm * Math.sin((Math.abs(deg) * Math.PI) / 180);
